@@ -1,0 +1,131 @@
+package waterwheel.core.edit;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import waterwheel.core.errors.RoutingException;
+import waterwheel.core.routing.RenderOrder;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.Placement;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
+
+/** The edits of a channel's strip and of the session, by name. Values outside a control's range stop at its end. */
+public final class Edits {
+    private Edits() {}
+
+    /** Sets a trim in dB. */
+    public static Edit trim(Channel channel, double db) {
+        double value = limited(db, -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
+        return new Edit("Trim of " + channel.name(), s -> s.withStrip(channel.id(), strip -> strip.withTrimDb(value)));
+    }
+
+    /** Sets several trims in one step; values in dB by channel. */
+    public static Edit trims(Map<ChannelId, Double> values) {
+        Map<ChannelId, Double> copy = new LinkedHashMap<>(values);
+        return new Edit("Trim of " + copy.size() + " channels", session -> {
+            Session out = session;
+            for (Map.Entry<ChannelId, Double> entry : copy.entrySet()) {
+                double db = limited(entry.getValue(), -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
+                out = out.withStrip(entry.getKey(), strip -> strip.withTrimDb(db));
+            }
+            return out;
+        });
+    }
+
+    /** Sets a fader in dB; negative infinity is silence. */
+    public static Edit fader(Channel channel, double db) {
+        double value = limited(db, Double.NEGATIVE_INFINITY, Strip.FADER_TOP_DB);
+        return new Edit(
+                "Fader of " + channel.name(), s -> s.withStrip(channel.id(), strip -> strip.withFaderDb(value)));
+    }
+
+    public static Edit placement(Channel channel, Placement value) {
+        return new Edit(
+                "Placement of " + channel.name(), s -> s.withStrip(channel.id(), strip -> strip.withPlacement(value)));
+    }
+
+    public static Edit polarity(Channel channel, boolean inverted) {
+        return new Edit(
+                "Polarity of " + channel.name(),
+                s -> s.withStrip(channel.id(), strip -> strip.withPolarityInverted(inverted)));
+    }
+
+    public static Edit mute(Channel channel, boolean muted) {
+        return new Edit(
+                (muted ? "Mute of " : "Unmute of ") + channel.name(),
+                s -> s.withStrip(channel.id(), strip -> strip.withMuted(muted)));
+    }
+
+    public static Edit solo(Channel channel, boolean soloed) {
+        return new Edit(
+                (soloed ? "Solo of " : "End of solo of ") + channel.name(),
+                s -> s.withStrip(channel.id(), strip -> strip.withSoloed(soloed)));
+    }
+
+    public static Edit soloSafe(Channel channel, boolean safe) {
+        return new Edit(
+                "Solo-safe of " + channel.name(), s -> s.withStrip(channel.id(), strip -> strip.withSoloSafe(safe)));
+    }
+
+    public static Edit kind(Track track, Track.Kind kind) {
+        return new Edit(
+                "Kind of " + track.name(),
+                s -> s.withChannel(track.id(), c -> c instanceof Track t ? t.withKind(kind) : c));
+    }
+
+    public static Edit rename(Channel channel, String name) {
+        return new Edit("Name of " + channel.name(), s -> s.withChannel(channel.id(), c -> c.withName(name.strip())));
+    }
+
+    /** Changes the law as it is: centred mono sources move against wide ones. */
+    public static Edit panLaw(PanLaw law) {
+        return new Edit("Pan law " + law.label(), s -> s.withPanLaw(law));
+    }
+
+    /** Changes the level that reads 0 VU, in dBFS. */
+    public static Edit nominal(double dbfs) {
+        return new Edit("Nominal level", s -> s.withNominalDbfs(dbfs));
+    }
+
+    /**
+     * Sends a channel to a bus.
+     *
+     * @throws RoutingException if that would close a loop; the message names every channel on it
+     */
+    public static Edit output(Session session, Channel channel, Bus bus) throws RoutingException {
+        Edit edit = new Edit(
+                "Output of " + channel.name(),
+                s -> s.withStrip(channel.id(), strip -> strip.withOutput(Output.to(bus.id()))));
+        if (channel.id().equals(session.mainId())) {
+            throw new RoutingException(
+                    "'" + channel.name() + "' is the mix and has no output to a bus.", "Choose another channel.");
+        }
+        if (RenderOrder.of(edit.apply(session)) instanceof RenderOrder.Loop loop) {
+            throw new RoutingException(
+                    "Sending '" + channel.name() + "' to '" + bus.name() + "' would close a loop: "
+                            + loop.inWords(session) + ".",
+                    "Choose a bus that does not come before it.");
+        }
+        return edit;
+    }
+
+    /** Takes solo off every channel. */
+    public static Edit clearSolos() {
+        return new Edit("End of all solos", session -> {
+            List<Channel> channels = session.channels().stream()
+                    .map(c -> c.strip().soloed() ? c.withStrip(c.strip().withSoloed(false)) : c)
+                    .toList();
+            return session.withChannels(channels);
+        });
+    }
+
+    private static double limited(double value, double lowest, double highest) {
+        return Math.max(lowest, Math.min(highest, value));
+    }
+}

@@ -1,0 +1,28 @@
+package waterwheel.core.errors;
+
+import org.jspecify.annotations.Nullable;
+
+/** A refusal that names the thing and the remedy, in the words of the screen. */
+public abstract sealed class WaterwheelException extends Exception
+        permits AudioFileException, SessionFileException, RoutingException, RenderException, DeviceException {
+    private static final long serialVersionUID = 1L;
+
+    private final String problem;
+    private final String remedy;
+
+    WaterwheelException(String problem, String remedy, @Nullable Throwable cause) {
+        super(problem + " " + remedy, cause);
+        this.problem = problem;
+        this.remedy = remedy;
+    }
+
+    /** One sentence: what is wrong, with the name of the thing that is. */
+    public final String problem() {
+        return problem;
+    }
+
+    /** One sentence: what the user can do about it. */
+    public final String remedy() {
+        return remedy;
+    }
+}

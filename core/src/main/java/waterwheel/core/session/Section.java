@@ -1,0 +1,14 @@
+package waterwheel.core.session;
+
+/**
+ * A named part of the song.
+ *
+ * @param startFrames its first frame
+ * @param endFrames the frame after its last one
+ */
+public record Section(String name, long startFrames, long endFrames) {
+    public Section {
+        startFrames = Ranges.checked("startFrames", startFrames, 0);
+        endFrames = Ranges.checked("endFrames", endFrames, startFrames + 1);
+    }
+}

@@ -1,0 +1,170 @@
+package waterwheel.core.session;
+
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+
+/**
+ * A multitrack session.
+ *
+ * @param title the song's name, shown in the window and in reports
+ * @param sampleRateHz frames per second of every file and of the song's line, 8,000 to 384,000 Hz
+ * @param nominalDbfs the level that reads 0 VU, as a sine's, -24 to -12 dBFS
+ * @param sources the audio files in use
+ * @param channels tracks and buses in the order of the screen
+ * @param mainId the bus that is the mix; its output is nowhere
+ * @param sections named parts of the song, by start
+ */
+public record Session(
+        String title,
+        int sampleRateHz,
+        PanLaw panLaw,
+        double nominalDbfs,
+        List<AudioSource> sources,
+        List<Channel> channels,
+        ChannelId mainId,
+        List<Section> sections) {
+
+    public Session {
+        sources = List.copyOf(sources);
+        channels = List.copyOf(channels);
+        sections = List.copyOf(sections);
+        nominalDbfs = Ranges.checked("nominalDbfs", nominalDbfs, -24, -12);
+        if (sampleRateHz < 8_000 || sampleRateHz > 384_000) {
+            throw new IllegalArgumentException("sampleRateHz: " + sampleRateHz + " (expected: 8000 to 384000)");
+        }
+        checkReferences(sources, channels, mainId);
+    }
+
+    private static void checkReferences(List<AudioSource> sources, List<Channel> channels, ChannelId mainId) {
+        Set<SourceId> sourceIds = new HashSet<>();
+        for (AudioSource source : sources) {
+            if (!sourceIds.add(source.id())) {
+                throw new IllegalArgumentException("sources: '" + source.id() + "' twice (expected: unique ids)");
+            }
+        }
+        Set<ChannelId> ids = new HashSet<>();
+        Set<ChannelId> buses = new HashSet<>();
+        for (Channel channel : channels) {
+            if (!ids.add(channel.id())) {
+                throw new IllegalArgumentException("channels: '" + channel.id() + "' twice (expected: unique ids)");
+            }
+            if (channel instanceof Bus) {
+                buses.add(channel.id());
+            }
+        }
+        if (!buses.contains(mainId)) {
+            throw new IllegalArgumentException("mainId: '" + mainId + "' (expected: the id of a bus)");
+        }
+        for (Channel channel : channels) {
+            boolean main = channel.id().equals(mainId);
+            if (channel.strip().output() instanceof Output.ToBus(ChannelId bus) && (main || !buses.contains(bus))) {
+                throw new IllegalArgumentException("output of '" + channel.id() + "': '" + bus + "' (expected: "
+                        + (main ? "nowhere for the main bus" : "the id of a bus") + ")");
+            }
+            if (channel instanceof Track track) {
+                for (Clip clip : track.clips()) {
+                    if (!sourceIds.contains(clip.source())) {
+                        throw new IllegalArgumentException("clip of '" + channel.id() + "': source '" + clip.source()
+                                + "' (expected: the id of a source)");
+                    }
+                }
+            }
+        }
+    }
+
+    /** Length of the song: the end of its last clip, in frames; 0 for a session without clips. */
+    public long lengthFrames() {
+        long end = 0;
+        for (Track track : tracks()) {
+            for (Clip clip : track.clips()) {
+                end = Math.max(end, clip.endFrames());
+            }
+        }
+        return end;
+    }
+
+    /** The tracks in the order of the screen. */
+    public List<Track> tracks() {
+        return channels.stream()
+                .filter(Track.class::isInstance)
+                .map(Track.class::cast)
+                .toList();
+    }
+
+    /** The buses in the order of the screen, the main bus among them. */
+    public List<Bus> buses() {
+        return channels.stream()
+                .filter(Bus.class::isInstance)
+                .map(Bus.class::cast)
+                .toList();
+    }
+
+    public Optional<Channel> find(ChannelId id) {
+        return channels.stream().filter(c -> c.id().equals(id)).findFirst();
+    }
+
+    /** @throws IllegalArgumentException if the session has no such channel */
+    public Channel channel(ChannelId id) {
+        return find(id).orElseThrow(() -> noSuch(id));
+    }
+
+    public Bus main() {
+        return (Bus) channel(mainId);
+    }
+
+    /** @throws IllegalArgumentException if the session has no such source */
+    public AudioSource source(SourceId id) {
+        return sources.stream()
+                .filter(s -> s.id().equals(id))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("id: '" + id + "' (expected: a source's id)"));
+    }
+
+    /**
+     * Returns the session with one channel changed.
+     *
+     * @throws IllegalArgumentException if the session has no such channel
+     */
+    public Session withChannel(ChannelId id, UnaryOperator<Channel> change) {
+        Channel before = channel(id);
+        Channel after = change.apply(before);
+        if (after.equals(before)) {
+            return this;
+        }
+        List<Channel> changed =
+                channels.stream().map(c -> c.id().equals(id) ? after : c).toList();
+        return withChannels(changed);
+    }
+
+    /** Returns the session with one channel's strip changed. */
+    public Session withStrip(ChannelId id, UnaryOperator<Strip> change) {
+        return withChannel(id, channel -> channel.withStrip(change.apply(channel.strip())));
+    }
+
+    public Session withChannels(List<Channel> value) {
+        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, value, mainId, sections);
+    }
+
+    public Session withTitle(String value) {
+        return new Session(value, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections);
+    }
+
+    public Session withPanLaw(PanLaw value) {
+        return new Session(title, sampleRateHz, value, nominalDbfs, sources, channels, mainId, sections);
+    }
+
+    public Session withNominalDbfs(double value) {
+        return new Session(title, sampleRateHz, panLaw, value, sources, channels, mainId, sections);
+    }
+
+    public Session withSources(List<AudioSource> value) {
+        return new Session(title, sampleRateHz, panLaw, nominalDbfs, value, channels, mainId, sections);
+    }
+
+    private static IllegalArgumentException noSuch(ChannelId id) {
+        return new IllegalArgumentException("id: '" + id + "' (expected: a channel's id)");
+    }
+}

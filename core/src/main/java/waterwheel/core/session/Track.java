@@ -1,0 +1,58 @@
+package waterwheel.core.session;
+
+import java.util.List;
+
+/**
+ * A channel whose signal comes from clips.
+ *
+ * @param planes 1 for mono, 2 for stereo; a mono source in a stereo track sounds on both sides
+ * @param kind what the levels of this track are judged by
+ * @param clips the parts of audio files on the song's line; overlapping ones are summed
+ */
+public record Track(ChannelId id, String name, Kind kind, int planes, List<Clip> clips, Strip strip)
+        implements Channel {
+    /** What a track's material is, as far as levels are concerned. */
+    public enum Kind {
+        /** Set by its average level. */
+        SUSTAINED("sustained"),
+        /** Set by its peak level. */
+        PERCUSSIVE("percussive"),
+        /** A click, count-in or spoken cue: heard while working, never part of the mix. */
+        CUE("cue");
+
+        private final String label;
+
+        Kind(String label) {
+            this.label = label;
+        }
+
+        /** The word on screen. */
+        public String label() {
+            return label;
+        }
+    }
+
+    public Track {
+        if (name.isBlank()) {
+            throw new IllegalArgumentException("name: blank (expected: a name)");
+        }
+        if (planes != 1 && planes != 2) {
+            throw new IllegalArgumentException("planes: " + planes + " (expected: 1 or 2)");
+        }
+        clips = List.copyOf(clips);
+    }
+
+    @Override
+    public Track withStrip(Strip value) {
+        return new Track(id, name, kind, planes, clips, value);
+    }
+
+    @Override
+    public Track withName(String value) {
+        return new Track(id, value, kind, planes, clips, strip);
+    }
+
+    public Track withKind(Kind value) {
+        return new Track(id, name, value, planes, clips, strip);
+    }
+}

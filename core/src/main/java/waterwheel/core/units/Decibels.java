@@ -1,0 +1,40 @@
+package waterwheel.core.units;
+
+/** Conversions between decibels and linear amplitude or power. Stateless; any thread. */
+public final class Decibels {
+    /**
+     * What AES17 adds to 10 log10(mean square) so that a full-scale sine reads 0 dBFS RMS: 10 log10(2) = 3.0103 dB.
+     */
+    public static final double AES17_SINE_DB = 10 * Math.log10(2);
+
+    private Decibels() {}
+
+    /**
+     * Returns the amplitude factor for a gain, {@code 10^(db/20)}.
+     *
+     * @param db gain in dB; 0 changes nothing, negative infinity is silence
+     * @return linear factor, 0 or more
+     * @throws IllegalArgumentException if {@code db} is NaN
+     */
+    public static double toFactor(double db) {
+        if (Double.isNaN(db)) {
+            throw new IllegalArgumentException("db: NaN (expected: a number or -Infinity)");
+        }
+        return db == 0 ? 1 : Math.pow(10, db / 20);
+    }
+
+    /** Returns {@code 20 log10(factor)} in dB for a linear amplitude, 0 or more; negative infinity for 0. */
+    public static double ofFactor(double factor) {
+        return 20 * Math.log10(factor);
+    }
+
+    /** Returns {@code 10 log10(power)} in dB for a mean square, 0 or more; negative infinity for 0. */
+    public static double ofPower(double power) {
+        return 10 * Math.log10(power);
+    }
+
+    /** Returns the RMS level in dBFS after AES17 (a full-scale sine reads 0) for a linear mean square. */
+    public static double rmsOfMeanSquare(double meanSquare) {
+        return ofPower(meanSquare) + AES17_SINE_DB;
+    }
+}
