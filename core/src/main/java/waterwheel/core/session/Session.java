@@ -106,7 +106,11 @@ public record Session(
         return channels.stream().filter(c -> c.id().equals(id)).findFirst();
     }
 
-    /** @throws IllegalArgumentException if the session has no such channel */
+    /**
+     * Returns a channel by its id.
+     *
+     * @throws IllegalArgumentException if the session has no such channel
+     */
     public Channel channel(ChannelId id) {
         return find(id).orElseThrow(() -> noSuch(id));
     }
@@ -115,7 +119,11 @@ public record Session(
         return (Bus) channel(mainId);
     }
 
-    /** @throws IllegalArgumentException if the session has no such source */
+    /**
+     * Returns a source by its id.
+     *
+     * @throws IllegalArgumentException if the session has no such source
+     */
     public AudioSource source(SourceId id) {
         return sources.stream()
                 .filter(s -> s.id().equals(id))

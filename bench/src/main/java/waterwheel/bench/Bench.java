@@ -1,0 +1,32 @@
+package waterwheel.bench;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+
+/** Entry of the bench: {@code render}, {@code measure} or {@code jmh}. */
+public final class Bench {
+    private Bench() {}
+
+    /** Runs one bench; the rest of the arguments is its own. */
+    public static void main(String[] args) throws Exception {
+        String[] rest = args.length == 0 ? args : Arrays.copyOfRange(args, 1, args.length);
+        switch (args.length == 0 ? "" : args[0]) {
+            case "render" -> System.out.println(RenderBench.run(number(rest, 0, 32), number(rest, 1, 60), scratch()));
+            case "measure" -> System.out.println(MeasureBench.run(number(rest, 0, 600), scratch()));
+            case "jmh" -> org.openjdk.jmh.Main.main(rest);
+            default -> {
+                System.err.println("bench render [TRACKS] [SECONDS] | bench measure [SECONDS] | bench jmh [OPTIONS]");
+                System.exit(2);
+            }
+        }
+    }
+
+    private static int number(String[] args, int index, int otherwise) {
+        return args.length > index ? Integer.parseInt(args[index]) : otherwise;
+    }
+
+    private static Path scratch() throws java.io.IOException {
+        return Files.createTempDirectory("waterwheel-bench");
+    }
+}

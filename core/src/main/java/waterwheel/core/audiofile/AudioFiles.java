@@ -1,0 +1,38 @@
+package waterwheel.core.audiofile;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Locale;
+import waterwheel.core.errors.AudioFileException;
+
+/** Opens audio files of every format that can be read. */
+public final class AudioFiles {
+    private AudioFiles() {}
+
+    /** Whether the name says that this is an audio file that can be read. */
+    public static boolean looksLikeAudio(Path file) {
+        String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+        return !name.startsWith(".") && (name.endsWith(".wav") || name.endsWith(".wave"));
+    }
+
+    /**
+     * Opens a file.
+     *
+     * @throws AudioFileException if the file is missing, unreadable, or not in a form that can be read
+     */
+    public static AudioFile open(Path file) throws AudioFileException {
+        if (!Files.exists(file)) {
+            throw new AudioFileException(file, "does not exist.", "Check the path, or put the file back.");
+        }
+        if (!Files.isRegularFile(file)) {
+            throw new AudioFileException(file, "is not a file.", "Name an audio file.");
+        }
+        try {
+            return WavFile.open(file);
+        } catch (IOException e) {
+            throw new AudioFileException(
+                    file, "cannot be read: " + e.getMessage() + ".", "Check that you may read it.", e);
+        }
+    }
+}

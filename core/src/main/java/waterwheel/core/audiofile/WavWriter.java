@@ -1,0 +1,226 @@
+package waterwheel.core.audiofile;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import waterwheel.core.errors.AudioFileException;
+
+/**
+ * Writes a WAV file aside and gives it its name when it is whole: a writer that is closed before {@link #finish()}
+ * leaves nothing behind. Fixed-point formats get TPDF dither of ±1 LSB, drawn from a generator that starts the same in
+ * every file, so that the same audio gives the same bytes. One thread at a time.
+ */
+public final class WavWriter implements AutoCloseable {
+    private static final long MOST_BYTES = 0xFFFF_FFFFL - 128;
+
+    private final Path target;
+    private final Path aside;
+    private final FileChannel channel;
+    private final ByteBuffer buffer = ByteBuffer.allocateDirect(1 << 18).order(ByteOrder.LITTLE_ENDIAN);
+    private final int channels;
+    private final int sampleRateHz;
+    private final SampleEncoding encoding;
+    private final TpdfDither[] dither;
+    private final FloatInterleaver interleaver = new FloatInterleaver();
+    private long frames;
+    private long limitedSamples;
+    private boolean finished;
+
+    private WavWriter(Path target, Path aside, FileChannel channel, int channels, int rate, SampleEncoding encoding) {
+        this.target = target;
+        this.aside = aside;
+        this.channel = channel;
+        this.channels = channels;
+        this.sampleRateHz = rate;
+        this.encoding = encoding;
+        this.dither = new TpdfDither[channels];
+        for (int i = 0; i < channels; i++) {
+            dither[i] = new TpdfDither(i);
+        }
+    }
+
+    /**
+     * Starts a file.
+     *
+     * @param channels 1 or 2
+     * @param encoding PCM_16, PCM_24 or FLOAT_32
+     * @param frames how long the file will be, to refuse early what a WAV file cannot hold
+     * @throws AudioFileException if the file cannot be written or would pass 4 GiB
+     */
+    public static WavWriter create(Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames)
+            throws AudioFileException {
+        if (frames * channels * encoding.bytes() > MOST_BYTES) {
+            throw new AudioFileException(
+                    target, "would pass the 4 GiB that a WAV file can hold.", "Render a shorter range.");
+        }
+        Path aside = target.resolveSibling("." + target.getFileName() + ".part");
+        try {
+            FileChannel channel = FileChannel.open(
+                    aside, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE);
+            WavWriter writer = new WavWriter(target, aside, channel, channels, sampleRateHz, encoding);
+            writer.putHeader();
+            return writer;
+        } catch (IOException e) {
+            throw writeFailure(target, e);
+        }
+    }
+
+    /**
+     * Appends frames.
+     *
+     * @param planes full scale ±1.0, {@code planes[channel][from .. from + count)}
+     * @throws AudioFileException if the disk refuses
+     */
+    public void write(float[][] planes, int from, int count) throws AudioFileException {
+        try {
+            for (int done = 0; done < count; ) {
+                int frameBytes = channels * encoding.bytes();
+                if (buffer.remaining() < frameBytes) {
+                    flush();
+                }
+                int part = Math.min(count - done, buffer.remaining() / frameBytes);
+                encode(planes, from + done, part);
+                done += part;
+            }
+            frames += count;
+        } catch (IOException e) {
+            throw writeFailure(target, e);
+        }
+    }
+
+    /** Samples so far that had to be held at the format's limit; always 0 for float. */
+    public long limitedSamples() {
+        return limitedSamples;
+    }
+
+    /**
+     * Completes the file, forces it to disk and gives it its name, replacing one of the same name.
+     *
+     * @throws AudioFileException if the disk refuses
+     */
+    public void finish() throws AudioFileException {
+        try {
+            if ((frames * channels * encoding.bytes() & 1) == 1) {
+                buffer.put((byte) 0);
+            }
+            flush();
+            putHeader();
+            buffer.flip();
+            while (buffer.hasRemaining()) {
+                channel.write(buffer, buffer.position());
+            }
+            channel.force(true);
+            channel.close();
+            Files.move(aside, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            finished = true;
+        } catch (IOException e) {
+            throw writeFailure(target, e);
+        }
+    }
+
+    /** Removes the file unless it was finished. */
+    @Override
+    public void close() throws AudioFileException {
+        if (finished) {
+            return;
+        }
+        try {
+            channel.close();
+            Files.deleteIfExists(aside);
+        } catch (IOException e) {
+            throw writeFailure(target, e);
+        }
+    }
+
+    private void encode(float[][] planes, int from, int count) {
+        switch (encoding) {
+            case FLOAT_32 -> {
+                if (channels == 1) {
+                    buffer.asFloatBuffer().put(planes[0], from, count);
+                } else {
+                    interleaver.interleave(planes[0], planes[1], from, count, buffer);
+                }
+                buffer.position(buffer.position() + count * channels * Float.BYTES);
+            }
+            case PCM_24 -> {
+                for (int i = from; i < from + count; i++) {
+                    for (int c = 0; c < channels; c++) {
+                        int value = quantised(planes[c][i], 8_388_608, dither[c]);
+                        buffer.putShort((short) value);
+                        buffer.put((byte) (value >> 16));
+                    }
+                }
+            }
+            case PCM_16 -> {
+                for (int i = from; i < from + count; i++) {
+                    for (int c = 0; c < channels; c++) {
+                        buffer.putShort((short) quantised(planes[c][i], 32_768, dither[c]));
+                    }
+                }
+            }
+            case PCM_32, FLOAT_64 ->
+                throw new IllegalStateException("encoding: " + encoding + " (expected: PCM_16, PCM_24 or FLOAT_32)");
+        }
+    }
+
+    private int quantised(float sample, int steps, TpdfDither noise) {
+        double wanted = Math.floor((double) sample * steps + noise.next() + 0.5);
+        double held = Math.max(-steps, Math.min(steps - 1, wanted));
+        if (held != wanted) {
+            limitedSamples++;
+        }
+        return (int) held;
+    }
+
+    private void flush() throws IOException {
+        buffer.flip();
+        while (buffer.hasRemaining()) {
+            channel.write(buffer);
+        }
+        buffer.clear();
+    }
+
+    private void putHeader() {
+        boolean isFloat = !encoding.fixedPoint();
+        int formatBytes = isFloat ? 18 : 16;
+        int factBytes = isFloat ? 12 : 0;
+        long dataBytes = frames * channels * encoding.bytes();
+        putId("RIFF");
+        buffer.putInt((int) (4 + 8 + formatBytes + factBytes + 8 + dataBytes + (dataBytes & 1)));
+        putId("WAVE");
+        putId("fmt ");
+        buffer.putInt(formatBytes);
+        buffer.putShort((short) (isFloat ? 3 : 1));
+        buffer.putShort((short) channels);
+        buffer.putInt(sampleRateHz);
+        buffer.putInt(sampleRateHz * channels * encoding.bytes());
+        buffer.putShort((short) (channels * encoding.bytes()));
+        buffer.putShort((short) (encoding.bytes() * 8));
+        if (isFloat) {
+            buffer.putShort((short) 0);
+            putId("fact");
+            buffer.putInt(4);
+            buffer.putInt((int) frames);
+        }
+        putId("data");
+        buffer.putInt((int) dataBytes);
+    }
+
+    private void putId(String id) {
+        buffer.put(id.getBytes(StandardCharsets.US_ASCII));
+    }
+
+    private static AudioFileException writeFailure(Path target, IOException e) {
+        return new AudioFileException(
+                target,
+                "cannot be written: " + e.getMessage() + ".",
+                "Check the folder's rights and the space on the disk.",
+                e);
+    }
+}

@@ -1,0 +1,86 @@
+package waterwheel.core.engine;
+
+import java.util.Arrays;
+
+/** Linear gains from each plane of a signal to each plane of a sum. Immutable. */
+public final class GainMatrix {
+    private final double[][] gains;
+
+    private GainMatrix(double[][] gains) {
+        this.gains = gains;
+    }
+
+    /** Copies {@code gains[to][from]}, linear. */
+    public static GainMatrix of(double[][] gains) {
+        double[][] copy = new double[gains.length][];
+        for (int to = 0; to < gains.length; to++) {
+            copy[to] = gains[to].clone();
+        }
+        return new GainMatrix(copy);
+    }
+
+    /** Each plane to the plane of the same number with one gain, linear. */
+    public static GainMatrix diagonal(int planes, double gain) {
+        double[][] gains = new double[planes][planes];
+        for (int i = 0; i < planes; i++) {
+            gains[i][i] = gain;
+        }
+        return new GainMatrix(gains);
+    }
+
+    /** Mono to both sides, stereo side by side, with one gain, linear. */
+    public static GainMatrix toStereo(int fromPlanes, double gain) {
+        return fromPlanes == 2 ? diagonal(2, gain) : new GainMatrix(new double[][] {{gain}, {gain}});
+    }
+
+    public GainMatrix times(double factor) {
+        double[][] scaled = new double[gains.length][];
+        for (int to = 0; to < gains.length; to++) {
+            scaled[to] = Arrays.stream(gains[to]).map(g -> g * factor).toArray();
+        }
+        return new GainMatrix(scaled);
+    }
+
+    public int toPlanes() {
+        return gains.length;
+    }
+
+    public int fromPlanes() {
+        return gains[0].length;
+    }
+
+    public double gain(int to, int from) {
+        return gains[to][from];
+    }
+
+    /** A copy as {@code gains[to][from]}. */
+    public double[][] toArray() {
+        return of(gains).gains;
+    }
+
+    /** Whether nothing comes through. */
+    public boolean silent() {
+        return Arrays.stream(gains).allMatch(row -> Arrays.stream(row).allMatch(g -> g == 0));
+    }
+
+    /** Whether some plane of the result is a sum of several planes, so that its level must be measured. */
+    public boolean mixes() {
+        return Arrays.stream(gains)
+                .anyMatch(row -> Arrays.stream(row).filter(g -> g != 0).count() > 1);
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof GainMatrix that && Arrays.deepEquals(gains, that.gains);
+    }
+
+    @Override
+    public int hashCode() {
+        return Arrays.deepHashCode(gains);
+    }
+
+    @Override
+    public String toString() {
+        return Arrays.deepToString(gains);
+    }
+}

@@ -1,0 +1,93 @@
+package waterwheel.core.engine;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFiles;
+import waterwheel.core.audiofile.AudioFormat;
+import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.SourceId;
+
+/**
+ * A session's audio files, open. A file that is missing or is not what it was plays as silence and is told of, so that
+ * one lost file does not keep a session from opening. Close it when no engine runs on it.
+ */
+public final class Media implements AutoCloseable {
+    private final Map<SourceId, AudioFile> files = new LinkedHashMap<>();
+    private final Map<SourceId, AudioFileException> problems = new LinkedHashMap<>();
+
+    private final Map<SourceId, String> fingerprints = new HashMap<>();
+
+    private Media() {}
+
+    /**
+     * Opens every source of a session.
+     *
+     * @param folder the session's folder, from which relative paths start
+     */
+    public static Media open(Session session, Path folder) {
+        Media media = new Media();
+        for (AudioSource source : session.sources()) {
+            try {
+                AudioFile file = open(source, folder);
+                media.files.put(source.id(), file);
+                media.fingerprints.put(source.id(), fingerprint(file.path()));
+            } catch (AudioFileException e) {
+                media.problems.put(source.id(), e);
+            }
+        }
+        return media;
+    }
+
+    private static String fingerprint(Path file) throws AudioFileException {
+        try {
+            return file.toAbsolutePath() + "|" + Files.size(file) + "|" + Files.getLastModifiedTime(file);
+        } catch (IOException e) {
+            throw new AudioFileException(file, "cannot be looked at.", "Check that you may read it.", e);
+        }
+    }
+
+    private static AudioFile open(AudioSource source, Path folder) throws AudioFileException {
+        AudioFile file = AudioFiles.open(folder.resolve(source.path()));
+        AudioFormat format = file.format();
+        if (format.channels() != source.channels()
+                || format.sampleRateHz() != source.sampleRateHz()
+                || format.frames() != source.frames()) {
+            file.close();
+            throw new AudioFileException(
+                    file.path(),
+                    "is not the file that the session was made with: its length, rate or channels differ.",
+                    "Put the original back.");
+        }
+        return file;
+    }
+
+    /** The file of a source, or empty where it plays as silence. */
+    public Optional<AudioFile> file(SourceId id) {
+        return Optional.ofNullable(files.get(id));
+    }
+
+    /** What is wrong with a source's file, or null. */
+    public @Nullable AudioFileException problem(SourceId id) {
+        return problems.get(id);
+    }
+
+    /** What tells a source's samples from those of another file or another state of it. */
+    public String fingerprint(SourceId id) {
+        return fingerprints.getOrDefault(id, "silence");
+    }
+
+    @Override
+    public void close() {
+        files.values().forEach(AudioFile::close);
+        files.clear();
+    }
+}

@@ -1,0 +1,79 @@
+package waterwheel.core.engine;
+
+import java.util.List;
+import waterwheel.core.session.ChannelId;
+
+/**
+ * A session made ready to run.
+ *
+ * @param lengthFrames length of the song
+ * @param signals every signal after all of its inputs
+ */
+public record Plan(int sampleRateHz, long lengthFrames, List<Signal> signals) {
+    public Plan {
+        signals = List.copyOf(signals);
+    }
+
+    /** Index of a signal, or -1. */
+    public int find(SignalId id) {
+        for (int i = 0; i < signals.size(); i++) {
+            if (signals.get(i).id().equals(id)) {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    /** Index of the mix. */
+    public int output() {
+        return last(SignalId.Point.OUTPUT);
+    }
+
+    /** Index of the mix with the cues. */
+    public int monitor() {
+        return last(SignalId.Point.MONITOR);
+    }
+
+    /** Index of a channel's first signal: a track's source, a bus's input. */
+    public int first(ChannelId channel) {
+        int source = find(new SignalId(channel, SignalId.Point.SOURCE));
+        return source >= 0 ? source : find(new SignalId(channel, SignalId.Point.INPUT));
+    }
+
+    /** Returns a plan in which some signals are replaced by ones with the same id and planes. */
+    public Plan with(List<Signal> replaced) {
+        return new Plan(sampleRateHz, lengthFrames, replaced);
+    }
+
+    /** Whether the other plan has the same signals and edges and differs in gains only. */
+    boolean sameShape(Plan other) {
+        if (signals.size() != other.signals.size()) {
+            return false;
+        }
+        for (int i = 0; i < signals.size(); i++) {
+            if (!sameShape(signals.get(i), other.signals.get(i))) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static boolean sameShape(Signal a, Signal b) {
+        if (a instanceof Signal.Sum && b instanceof Signal.Sum && a.id().equals(b.id())) {
+            return a.inputs().stream()
+                    .map(Signal.Edge::from)
+                    .toList()
+                    .equals(b.inputs().stream().map(Signal.Edge::from).toList());
+        }
+        return a.equals(b);
+    }
+
+    private int last(SignalId.Point point) {
+        for (int i = signals.size() - 1; i >= 0; i--) {
+            if (signals.get(i).id().point() == point) {
+                return i;
+            }
+        }
+        throw new IllegalStateException("signals: no " + point + " (expected: a plan made by the compiler)");
+    }
+}

@@ -1,0 +1,237 @@
+package waterwheel.core.engine;
+
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+import waterwheel.core.metering.PeakScan;
+import waterwheel.core.metering.SeriesMeter;
+
+/**
+ * A plan in motion. Work is divided into tasks of one signal's plane each; signals of the same rank do not depend on
+ * each other and are shared by the team. Construction allocates everything; {@link #process} allocates nothing.
+ *
+ * <p>One thread calls it; the signals may be read between calls.
+ */
+public final class PlanRun implements Team.Job {
+    private final Plan plan;
+    private final Team team;
+    private final int maxFrames;
+    private final boolean live;
+    private final float[][][] signals;
+    private final int[] ranks;
+    private final BitSet needed;
+    private final Map<Integer, SumTask[]> sums = new HashMap<>();
+    private final List<List<BlockTask>> building = new ArrayList<>();
+    private BlockTask[][] tasks = new BlockTask[0][];
+    private boolean sealed;
+
+    private int rank;
+    private long firstFrame;
+    private int frames;
+
+    private PlanRun(Plan plan, Media media, Team team, int maxFrames, boolean live, BitSet wanted) {
+        this.plan = plan;
+        this.team = team;
+        this.maxFrames = maxFrames;
+        this.live = live;
+        int count = plan.signals().size();
+        signals = new float[count][][];
+        ranks = new int[count];
+        needed = needed(wanted);
+        for (int i = 0; i < count; i++) {
+            if (needed.get(i)) {
+                prepare(i, media);
+            }
+        }
+    }
+
+    /**
+     * Prepares a run whose gains stay as they are. Computes only what reaches the wanted signals through gains that
+     * are not 0.
+     *
+     * @param maxFrames the largest block
+     * @param wanted indices of signals in the plan
+     */
+    public static PlanRun offline(Plan plan, Media media, Team team, int maxFrames, BitSet wanted) {
+        return new PlanRun(plan, media, team, maxFrames, false, wanted);
+    }
+
+    /** Prepares a run for playback: everything is computed, and gains may be sent to new values. */
+    public static PlanRun live(Plan plan, Media media, Team team, int maxFrames) {
+        BitSet all = new BitSet();
+        all.set(0, plan.signals().size());
+        return new PlanRun(plan, media, team, maxFrames, true, all);
+    }
+
+    private BitSet needed(BitSet wanted) {
+        BitSet set = (BitSet) wanted.clone();
+        for (int i = plan.signals().size() - 1; i >= 0; i--) {
+            if (set.get(i)) {
+                for (Signal.Edge edge : plan.signals().get(i).inputs()) {
+                    if (live || !edge.gain().silent()) {
+                        set.set(edge.from());
+                    }
+                }
+            }
+        }
+        return set;
+    }
+
+    private void prepare(int index, Media media) {
+        Signal signal = plan.signals().get(index);
+        float[][] buffers = new float[signal.planes()][maxFrames];
+        signals[index] = buffers;
+        switch (signal) {
+            case Signal.Source source -> {
+                ClipReader reader = new ClipReader(source, media, maxFrames);
+                add(0, (first, count) -> reader.read(first, buffers, count));
+            }
+            case Signal.Kept kept -> {
+                for (int p = 0; p < signal.planes(); p++) {
+                    int plane = p;
+                    add(0, (first, count) -> kept.samples().read(plane, first, buffers[plane], count));
+                }
+            }
+            case Signal.Sum sum -> {
+                for (Signal.Edge edge : sum.inputs()) {
+                    if (needed.get(edge.from())) {
+                        ranks[index] = Math.max(ranks[index], ranks[edge.from()] + 1);
+                    }
+                }
+                SumTask[] planes = new SumTask[signal.planes()];
+                for (int p = 0; p < planes.length; p++) {
+                    planes[p] = sumTask(buffers[p], sum, p);
+                    add(ranks[index], planes[p]);
+                }
+                sums.put(index, planes);
+            }
+        }
+    }
+
+    private SumTask sumTask(float[] out, Signal.Sum sum, int plane) {
+        List<float[]> inputs = new ArrayList<>();
+        List<Double> gains = new ArrayList<>();
+        for (Signal.Edge edge : sum.inputs()) {
+            for (int from = 0; from < edge.gain().fromPlanes(); from++) {
+                double gain = edge.gain().gain(plane, from);
+                if (live || gain != 0) {
+                    inputs.add(signals[edge.from()][from]);
+                    gains.add(gain);
+                }
+            }
+        }
+        double[] factors = gains.stream().mapToDouble(Double::doubleValue).toArray();
+        return new SumTask(out, inputs.toArray(float[][]::new), factors);
+    }
+
+    /** Has a signal measured while it runs. Call before the first block. */
+    public void meter(int index, SeriesMeter meter) {
+        for (int p = 0; p < meter.parts(); p++) {
+            int part = p;
+            add(ranks[index] + 1, (first, count) -> meter.process(part, signals[index], 0, count));
+        }
+    }
+
+    /** Has a signal's peaks shown while it runs, one tap a plane. Call before the first block. */
+    public void tap(int index, PeakTap[] taps) {
+        for (int p = 0; p < taps.length; p++) {
+            float[] plane = signals[index][p];
+            PeakTap tap = taps[p];
+            PeakScan scan = new PeakScan();
+            add(ranks[index] + 1, (first, count) -> tap.offer(scan.loudest(plane, 0, count)));
+        }
+    }
+
+    /** Has a signal's samples kept while it runs. Call before the first block. */
+    public void keep(int index, KeptSignal kept) {
+        for (int p = 0; p < signals[index].length; p++) {
+            int plane = p;
+            add(ranks[index] + 1, (first, count) -> kept.write(plane, first, signals[index][plane], count));
+        }
+    }
+
+    /**
+     * Has work done by the team while it reads each block's sources, such as writing the block before. Call before the
+     * first block.
+     */
+    public void alongside(Runnable work) {
+        rank(0).addFirst((first, count) -> work.run());
+    }
+
+    private void add(int atRank, BlockTask task) {
+        rank(atRank).add(task);
+    }
+
+    private List<BlockTask> rank(int wanted) {
+        if (sealed) {
+            throw new IllegalStateException("run: already started (expected: listeners before the first block)");
+        }
+        while (building.size() <= wanted) {
+            building.add(new ArrayList<>());
+        }
+        return building.get(wanted);
+    }
+
+    /**
+     * Computes one block of every signal.
+     *
+     * @param first the block's first frame on the song's line, 0 or later
+     * @param count its length, at most the largest block
+     */
+    public void process(long first, int count) {
+        if (!sealed) {
+            seal();
+        }
+        firstFrame = first;
+        frames = count;
+        for (rank = 0; rank < tasks.length; rank++) {
+            team.run(tasks[rank].length, this);
+        }
+    }
+
+    private void seal() {
+        sealed = true;
+        tasks = building.stream().map(list -> list.toArray(BlockTask[]::new)).toArray(BlockTask[][]::new);
+    }
+
+    @Override
+    public void run(int task) {
+        tasks[rank][task].run(firstFrame, frames);
+    }
+
+    /**
+     * The samples of the last block, {@code [plane][0 .. count)}; the run's own arrays.
+     *
+     * @throws IllegalArgumentException if the signal is not computed by this run
+     */
+    public float[][] signal(int index) {
+        if (signals[index] == null) {
+            throw new IllegalArgumentException("index: " + index + " (expected: a signal that was wanted)");
+        }
+        return signals[index];
+    }
+
+    public Plan plan() {
+        return plan;
+    }
+
+    /** Sends all gains on their way to those of another plan of the same shape. */
+    void retarget(Plan other, int rampFrames) {
+        sums.forEach((index, planes) -> {
+            Signal.Sum sum = (Signal.Sum) other.signals().get(index);
+            for (int p = 0; p < planes.length; p++) {
+                planes[p].retarget(gainsInto(sum, p), rampFrames);
+            }
+        });
+    }
+
+    private static double[] gainsInto(Signal.Sum sum, int plane) {
+        return sum.inputs().stream()
+                .flatMapToDouble(edge -> IntStream.range(0, edge.gain().fromPlanes())
+                        .mapToDouble(from -> edge.gain().gain(plane, from)))
+                .toArray();
+    }
+}

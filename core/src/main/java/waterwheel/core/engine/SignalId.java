@@ -1,0 +1,20 @@
+package waterwheel.core.engine;
+
+import waterwheel.core.session.ChannelId;
+
+/** Which signal of which channel. */
+public record SignalId(ChannelId channel, Point point) {
+    /** Places in a channel where a signal of its own exists, beyond a gain on another one. */
+    public enum Point {
+        /** A track's clips, summed on the song's line. */
+        SOURCE,
+        /** The sum of what feeds a bus. */
+        INPUT,
+        /** A stereo channel after a placement that mixes its sides. */
+        PLACED,
+        /** The main bus after its fader: the mix. */
+        OUTPUT,
+        /** The mix and the cues: what is heard while working. */
+        MONITOR
+    }
+}

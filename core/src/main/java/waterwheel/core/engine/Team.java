@@ -1,0 +1,123 @@
+package waterwheel.core.engine;
+
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.locks.LockSupport;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Threads that share small jobs: {@link #run} hands out the tasks 0 to n - 1 and returns when all are done. Between
+ * jobs that follow each other closely the workers spin; after some ten microseconds they sleep. Nothing is allocated
+ * or locked by a job.
+ *
+ * <p>One thread at a time may call {@code run}; it works along.
+ */
+public final class Team implements AutoCloseable {
+    /** A job: does one of its tasks. */
+    public interface Job {
+        void run(int task);
+    }
+
+    private static final int SPINS = 4_000;
+
+    private final Thread[] workers;
+    /** Number of the job in the upper half, next task in the lower: one word, so that no worker takes a stale task. */
+    private final AtomicLong claim = new AtomicLong();
+
+    private final AtomicInteger done = new AtomicInteger();
+    private int tasks;
+    private Job job = task -> {};
+    private volatile @Nullable Throwable failure;
+    private volatile boolean closed;
+
+    /** @param threads how many work, the caller among them; 1 or more */
+    public Team(int threads) {
+        workers = new Thread[Math.max(0, threads - 1)];
+        for (int i = 0; i < workers.length; i++) {
+            workers[i] = Thread.ofPlatform()
+                    .daemon()
+                    .name("waterwheel-engine-" + (i + 1))
+                    .start(this::work);
+        }
+    }
+
+    /** A team of as many threads as the machine has processors. */
+    public static Team ofAllProcessors() {
+        return new Team(Runtime.getRuntime().availableProcessors());
+    }
+
+    /** Does all tasks of a job. What a task throws is thrown here, after the others have ended. */
+    public void run(int count, Job work) {
+        if (workers.length == 0 || count == 1) {
+            for (int i = 0; i < count; i++) {
+                work.run(i);
+            }
+            return;
+        }
+        job = work;
+        tasks = count;
+        done.set(0);
+        long number = (claim.get() >>> 32) + 1;
+        claim.set(number << 32);
+        for (int i = 0; i < Math.min(workers.length, count - 1); i++) {
+            LockSupport.unpark(workers[i]);
+        }
+        take(number);
+        while (done.get() < count) {
+            Thread.onSpinWait();
+        }
+        rethrow();
+    }
+
+    private void rethrow() {
+        Throwable thrown = failure;
+        if (thrown != null) {
+            failure = null;
+            throw thrown instanceof RuntimeException e ? e : new IllegalStateException(thrown);
+        }
+    }
+
+    private void work() {
+        long seen = 0;
+        int spins = 0;
+        while (!closed) {
+            long number = claim.get() >>> 32;
+            if (number != seen) {
+                seen = number;
+                spins = 0;
+                take(number);
+            } else if (spins++ < SPINS) {
+                Thread.onSpinWait();
+            } else {
+                LockSupport.park(this);
+            }
+        }
+    }
+
+    private void take(long number) {
+        while (true) {
+            long now = claim.get();
+            int task = (int) now;
+            if (now >>> 32 != number || task >= tasks) {
+                return;
+            }
+            if (claim.compareAndSet(now, now + 1)) {
+                try {
+                    job.run(task);
+                } catch (Throwable e) {
+                    failure = e;
+                } finally {
+                    done.incrementAndGet();
+                }
+            }
+        }
+    }
+
+    @Override
+    public void close() {
+        closed = true;
+        for (Thread worker : workers) {
+            LockSupport.unpark(worker);
+        }
+    }
+}

@@ -1,0 +1,125 @@
+package waterwheel.core.filefacts;
+
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
+import java.util.stream.Stream;
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFormat;
+import waterwheel.core.metering.PeakScan;
+import waterwheel.core.work.Progress;
+
+/**
+ * What a single pass over a file's samples finds beside its levels.
+ *
+ * @param flattenedRuns number of flattened runs in all channels; 0 for float files
+ * @param flattenedSamples how many samples those are
+ * @param runs the first of the runs, by place
+ * @param oversSamples samples of a float file beyond ±1.0; 0 for fixed-point files
+ * @param dcOffset the mean of the channel with the larger one, linear
+ * @param sidesIdentical whether left and right hold the same samples; false for mono
+ */
+public record FileFacts(
+        AudioFormat format,
+        long flattenedRuns,
+        long flattenedSamples,
+        List<FlattenedRun> runs,
+        long oversSamples,
+        double dcOffset,
+        boolean sidesIdentical) {
+    static final int MOST_RUNS_LISTED = 1_000;
+    private static final int BLOCK = 1 << 14;
+
+    public FileFacts {
+        runs = List.copyOf(runs);
+    }
+
+    /** Scans a file. */
+    public static FileFacts of(AudioFile file, Progress progress) {
+        Scan scan = new Scan(file.format());
+        AudioFormat format = file.format();
+        AudioFile.Reader reader = file.reader(BLOCK);
+        float[][] block = new float[format.channels()][BLOCK];
+        for (long at = 0; at < format.frames(); at += BLOCK) {
+            progress.check();
+            int count = (int) Math.min(BLOCK, format.frames() - at);
+            reader.read(at, block, 0, count);
+            scan.process(block, count);
+            progress.at((double) at / format.frames());
+        }
+        return scan.finish();
+    }
+
+    /** The running state of a scan; takes every block in order. */
+    static final class Scan {
+        private final AudioFormat format;
+        private final FlattenedScan[] flattened;
+        private final double[] sums;
+        private final PeakScan peaks = new PeakScan();
+        private long overs;
+        private boolean identical;
+
+        Scan(AudioFormat format) {
+            this.format = format;
+            flattened = new FlattenedScan[format.channels()];
+            sums = new double[format.channels()];
+            identical = format.channels() == 2 && format.frames() > 0;
+            for (int c = 0; c < flattened.length; c++) {
+                flattened[c] = new FlattenedScan();
+            }
+        }
+
+        void process(float[][] block, int count) {
+            for (int c = 0; c < sums.length; c++) {
+                float loudest = peaks.loudest(block[c], 0, count);
+                if (format.encoding().fixedPoint()) {
+                    flattened[c].process(block[c], 0, count, FlattenedScan.loud(loudest));
+                } else if (loudest > 1) {
+                    overs += countOvers(block[c], count);
+                }
+                sums[c] += sum(block[c], count);
+            }
+            if (identical) {
+                identical = Arrays.equals(block[0], 0, count, block[1], 0, count);
+            }
+        }
+
+        FileFacts finish() {
+            double dc = 0;
+            long runs = 0;
+            long samples = 0;
+            for (int c = 0; c < sums.length; c++) {
+                flattened[c].finish();
+                runs += flattened[c].runs();
+                samples += flattened[c].samples();
+                double mean = format.frames() == 0 ? 0 : sums[c] / format.frames();
+                dc = Math.abs(mean) > Math.abs(dc) ? mean : dc;
+            }
+            List<FlattenedRun> listed = Stream.of(flattened)
+                    .flatMap(f -> f.listed().stream())
+                    .sorted(Comparator.comparingLong(FlattenedRun::firstFrame))
+                    .limit(MOST_RUNS_LISTED)
+                    .toList();
+            return new FileFacts(format, runs, samples, listed, overs, dc, identical);
+        }
+
+        private static long countOvers(float[] data, int count) {
+            long found = 0;
+            for (int i = 0; i < count; i++) {
+                found += Math.abs(data[i]) > 1 ? 1 : 0;
+            }
+            return found;
+        }
+
+        private static double sum(float[] data, int count) {
+            double s0 = 0;
+            double s1 = 0;
+            int i = 0;
+            for (; i < count - 1; i += 2) {
+                s0 += data[i];
+                s1 += data[i + 1];
+            }
+            return i < count ? s0 + s1 + data[i] : s0 + s1;
+        }
+    }
+}

@@ -1,0 +1,59 @@
+package waterwheel.core.filefacts;
+
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFormat;
+import waterwheel.core.engine.Team;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.metering.SeriesMeter;
+import waterwheel.core.metering.VuMeter;
+import waterwheel.core.work.Progress;
+
+/**
+ * Everything that is measured of one audio file.
+ *
+ * @param series level over time
+ * @param vuMaxDb highest VU reading of the louder side, in dB relative to 0 VU
+ * @param vuSeries VU reading at the end of every 10 ms, the louder side's
+ */
+public record FileReport(FileFacts facts, LevelSeries series, Figures figures, double vuMaxDb, VuSeries vuSeries) {
+    private static final int BLOCK = 1 << 13;
+
+    /**
+     * Measures a file in one pass.
+     *
+     * @param vuReferenceDbfs level of the sine that reads 0 VU
+     * @param team shares the channels' work
+     */
+    public static FileReport of(AudioFile file, double vuReferenceDbfs, Team team, Progress progress) {
+        AudioFormat format = file.format();
+        int channels = format.channels();
+        SeriesMeter meter = new SeriesMeter(format.sampleRateHz(), channels, format.frames());
+        FileFacts.Scan scan = new FileFacts.Scan(format);
+        VuSeries.Gatherer[] vu = new VuSeries.Gatherer[channels];
+        for (int c = 0; c < channels; c++) {
+            vu[c] = new VuSeries.Gatherer(
+                    new VuMeter(format.sampleRateHz(), vuReferenceDbfs), format.sampleRateHz(), format.frames());
+        }
+        AudioFile.Reader reader = file.reader(BLOCK);
+        float[][] block = new float[channels][BLOCK];
+        for (long at = 0; at < format.frames(); at += BLOCK) {
+            progress.check();
+            int count = (int) Math.min(BLOCK, format.frames() - at);
+            reader.read(at, block, 0, count);
+            team.run(channels * 2 + 1, task -> {
+                if (task < channels) {
+                    meter.process(task, block, 0, count);
+                } else if (task < 2 * channels) {
+                    vu[task - channels].process(block[task - channels], count);
+                } else {
+                    scan.process(block, count);
+                }
+            });
+            progress.at((double) at / format.frames());
+        }
+        LevelSeries series = meter.finish();
+        VuSeries louder = VuSeries.louderOf(vu);
+        return new FileReport(scan.finish(), series, Figures.of(series), louder.highestVu(), louder);
+    }
+}

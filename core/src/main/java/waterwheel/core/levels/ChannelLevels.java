@@ -1,0 +1,30 @@
+package waterwheel.core.levels;
+
+import java.util.List;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.ChannelId;
+
+/** The whole song's level at every stage of one channel, in signal order. */
+public record ChannelLevels(ChannelId channel, List<StageLevel> stages) {
+    public ChannelLevels {
+        stages = List.copyOf(stages);
+    }
+
+    /**
+     * The figures at a stage.
+     *
+     * @throws IllegalArgumentException if the channel has no such stage
+     */
+    public Figures at(Stage stage) {
+        return stages.stream()
+                .filter(s -> s.stage() == stage)
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("stage: " + stage + " (expected: one of the channel)"))
+                .figures();
+    }
+
+    /** The channel's first stage: a track's source, a bus's input. */
+    public Figures first() {
+        return stages.getFirst().figures();
+    }
+}

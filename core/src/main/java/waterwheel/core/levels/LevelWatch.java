@@ -1,0 +1,209 @@
+package waterwheel.core.levels;
+
+import java.nio.file.Path;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CancellationException;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.Team;
+import waterwheel.core.filefacts.FileFacts;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.SourceId;
+import waterwheel.core.work.Progress;
+
+/**
+ * Keeps a session's levels true in the background. Each change overtakes the one before: a measurement of an older
+ * session is finished only if it is nearly done anyway. What is known at once (the stages of a channel whose fader
+ * moved) is published at once, what must be measured when it is.
+ *
+ * <p>{@link #submit} may be called by any thread; results come on the watch's own thread.
+ */
+public final class LevelWatch implements AutoCloseable {
+    /** A measurement that has run this long when the session changes is ended rather than finished. */
+    private static final long PATIENCE_NANOS = 250_000_000;
+
+    private final Path folder;
+    private final Consumer<SessionLevels> listener;
+    private final Consumer<RuntimeException> failures;
+    private final Team team = Team.ofAllProcessors();
+    private final StageLevels stages = new StageLevels();
+    private final Map<SourceId, FileFacts> facts = new HashMap<>();
+    private final Thread thread;
+    private @Nullable Session next;
+    private boolean closed;
+    private volatile boolean overtaken;
+
+    // Belong to the watch's thread.
+    private @Nullable Media media;
+    private @Nullable SongMeasure measure;
+    private @Nullable Session opened;
+
+    /**
+     * Starts watching.
+     *
+     * @param folder the session's folder
+     * @param listener takes results, newest last
+     * @param failures takes what a measurement failed with, such as a full disk
+     */
+    public LevelWatch(Path folder, Consumer<SessionLevels> listener, Consumer<RuntimeException> failures) {
+        this.folder = folder;
+        this.listener = listener;
+        this.failures = failures;
+        thread = Thread.ofPlatform().daemon().name("waterwheel-levels").start(this::watch);
+    }
+
+    /** Makes this the session whose levels are wanted. */
+    public synchronized void submit(Session session) {
+        next = session;
+        overtaken = true;
+        notifyAll();
+    }
+
+    private synchronized @Nullable Session await() {
+        while (next == null && !closed) {
+            try {
+                wait();
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                return null;
+            }
+        }
+        Session session = closed ? null : next;
+        next = null;
+        overtaken = false;
+        return session;
+    }
+
+    private void watch() {
+        try {
+            for (Session session = await(); session != null; session = await()) {
+                try {
+                    measure(session);
+                } catch (CancellationException e) {
+                    // Overtaken: the newer session is waiting.
+                } catch (RuntimeException e) {
+                    failures.accept(e);
+                }
+            }
+        } finally {
+            release();
+            team.close();
+        }
+    }
+
+    private void measure(Session session) {
+        SongMeasure song = open(session);
+        Plan plan = PlanCompiler.compile(session);
+        BitSet all = StageLevels.wanted(plan);
+        Map<Integer, LevelSeries> known = song.known(plan, all);
+        if (known.size() < all.cardinality()) {
+            publish(session, plan, known, false);
+            Progress progress = new Patience();
+            song.measure(plan, sourcesOf(plan), progress);
+            publish(session, plan, song.known(plan, all), false);
+            known = song.measure(plan, all, progress);
+        }
+        song.keepOnly(plan);
+        boolean scanned = facts.keySet().containsAll(readable(session));
+        publish(session, plan, known, scanned);
+        if (!scanned) {
+            scan(session);
+            publish(session, plan, known, true);
+        }
+    }
+
+    private SongMeasure open(Session session) {
+        SongMeasure song = measure;
+        if (song == null || opened == null || !opened.sources().equals(session.sources())) {
+            release();
+            media = Media.open(session, folder);
+            song = new SongMeasure(media, team);
+            measure = song;
+            opened = session;
+            facts.clear();
+        }
+        return song;
+    }
+
+    private static BitSet sourcesOf(Plan plan) {
+        BitSet sources = new BitSet();
+        for (int i = 0; i < plan.signals().size(); i++) {
+            sources.set(
+                    i,
+                    plan.signals().get(i).inputs().isEmpty()
+                            && plan.first(plan.signals().get(i).id().channel()) == i);
+        }
+        return sources;
+    }
+
+    private List<SourceId> readable(Session session) {
+        return session.sources().stream()
+                .map(AudioSource::id)
+                .filter(id -> media != null && media.file(id).isPresent())
+                .toList();
+    }
+
+    private void scan(Session session) {
+        Media files = media;
+        if (files == null) {
+            return;
+        }
+        for (SourceId id : readable(session)) {
+            if (!facts.containsKey(id)) {
+                files.file(id).ifPresent(file -> facts.put(id, FileFacts.of(file, new Patience())));
+            }
+        }
+    }
+
+    private void publish(Session session, Plan plan, Map<Integer, LevelSeries> series, boolean complete) {
+        listener.accept(new SessionLevels(
+                session, stages.of(session, plan, series), series.get(plan.output()), facts, complete));
+    }
+
+    private void release() {
+        if (measure != null) {
+            measure.close();
+            measure = null;
+        }
+        if (media != null) {
+            media.close();
+            media = null;
+        }
+    }
+
+    /** Stops; a running measurement ends within a block. */
+    @Override
+    public void close() {
+        synchronized (this) {
+            closed = true;
+            overtaken = true;
+            notifyAll();
+        }
+        try {
+            thread.join();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** Ends a measurement that a newer session overtook, unless it is young enough to be nearly done. */
+    private final class Patience implements Progress {
+        private final long started = System.nanoTime();
+
+        @Override
+        public void at(double part) {}
+
+        @Override
+        public boolean stopped() {
+            return closed || (overtaken && System.nanoTime() - started > PATIENCE_NANOS);
+        }
+    }
+}

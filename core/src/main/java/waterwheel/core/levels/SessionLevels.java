@@ -1,0 +1,46 @@
+package waterwheel.core.levels;
+
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.filefacts.FileFacts;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.SourceId;
+
+/**
+ * What is known of a session's levels. Belongs to exactly that session: a channel that is absent is pending.
+ *
+ * @param session the session that the figures are true of
+ * @param channels by channel; absent while pending
+ * @param mainSeries the mix over time; null while pending
+ * @param files facts of the audio files; absent while pending or where a file cannot be read
+ * @param complete whether nothing is pending
+ */
+public record SessionLevels(
+        Session session,
+        Map<ChannelId, ChannelLevels> channels,
+        @Nullable LevelSeries mainSeries,
+        Map<SourceId, FileFacts> files,
+        boolean complete) {
+    public SessionLevels {
+        channels = Map.copyOf(channels);
+        files = Map.copyOf(files);
+    }
+
+    /** Nothing known yet. */
+    public static SessionLevels pending(Session session) {
+        return new SessionLevels(session, Map.of(), null, Map.of(), false);
+    }
+
+    public Optional<ChannelLevels> of(ChannelId id) {
+        return Optional.ofNullable(channels.get(id));
+    }
+
+    /** The mix's figures, after the main bus's fader. */
+    public Optional<Figures> main() {
+        return of(session.mainId()).map(levels -> levels.at(Stage.OUTPUT));
+    }
+}

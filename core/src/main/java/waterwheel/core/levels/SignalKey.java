@@ -1,0 +1,75 @@
+package waterwheel.core.levels;
+
+import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
+import java.util.List;
+import waterwheel.core.engine.GainMatrix;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.Signal;
+import waterwheel.core.session.Clip;
+
+/**
+ * Identity of a signal's samples: half a SHA-256 of its own settings and its inputs' keys. Signals with equal keys hold
+ * equal samples, whatever their channels are called.
+ */
+record SignalKey(long high, long low) {
+    /** The keys of all signals of a plan, in its order. */
+    static List<SignalKey> of(Plan plan, Media media) {
+        List<SignalKey> keys = new ArrayList<>();
+        for (Signal signal : plan.signals()) {
+            MessageDigest digest = sha256();
+            number(digest, plan.lengthFrames());
+            number(digest, plan.sampleRateHz());
+            number(digest, signal.planes());
+            switch (signal) {
+                case Signal.Source source -> source.clips().forEach(clip -> addClip(digest, clip, media));
+                case Signal.Sum sum -> {
+                    for (Signal.Edge edge : sum.inputs()) {
+                        if (!edge.gain().silent()) {
+                            addEdge(digest, keys.get(edge.from()), edge.gain());
+                        }
+                    }
+                }
+                case Signal.Kept kept ->
+                    throw new IllegalArgumentException("signal: " + kept.id() + " (expected: a compiled plan)");
+            }
+            ByteBuffer result = ByteBuffer.wrap(digest.digest());
+            keys.add(new SignalKey(result.getLong(), result.getLong()));
+        }
+        return keys;
+    }
+
+    private static void addClip(MessageDigest digest, Clip clip, Media media) {
+        digest.update(media.fingerprint(clip.source()).getBytes(StandardCharsets.UTF_8));
+        number(digest, clip.startFrames());
+        number(digest, clip.offsetFrames());
+        number(digest, clip.lengthFrames());
+        number(digest, Double.doubleToLongBits(clip.gainDb()));
+    }
+
+    private static void addEdge(MessageDigest digest, SignalKey from, GainMatrix gain) {
+        number(digest, from.high());
+        number(digest, from.low());
+        for (double[] row : gain.toArray()) {
+            for (double value : row) {
+                number(digest, Double.doubleToLongBits(value));
+            }
+        }
+    }
+
+    private static void number(MessageDigest digest, long value) {
+        digest.update(ByteBuffer.allocate(Long.BYTES).putLong(value).flip());
+    }
+
+    private static MessageDigest sha256() {
+        try {
+            return MessageDigest.getInstance("SHA-256");
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("Every Java platform has SHA-256.", e);
+        }
+    }
+}

@@ -1,0 +1,28 @@
+package waterwheel.core.levels;
+
+/** A place in a channel at which its level is known, in signal order. */
+public enum Stage {
+    /** A track's clips. */
+    SOURCE("Source"),
+    /** The sum of what feeds a bus. */
+    INPUT("Input"),
+    /** After polarity and trim: what the inserts get. */
+    TRIM("Trim"),
+    /** After the fader. */
+    FADER("Fader"),
+    /** After the placement, left and right. */
+    PLACEMENT("Placement"),
+    /** What leaves the channel: silence while it is muted or others are soloed. */
+    OUTPUT("Output");
+
+    private final String label;
+
+    Stage(String label) {
+        this.label = label;
+    }
+
+    /** The word on screen. */
+    public String label() {
+        return label;
+    }
+}

@@ -1,0 +1,96 @@
+package waterwheel.core.levels;
+
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.WeakHashMap;
+import waterwheel.core.engine.GainMatrix;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.StageGains;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.routing.Audibility;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
+
+/** Computes channels' stages from the series of a plan's signals. One thread at a time. */
+final class StageLevels {
+    /** Figures by measured series and the gains on it, since most stages do not change from one edit to the next. */
+    private final Map<LevelSeries, Map<GainMatrix, Figures>> remembered = new WeakHashMap<>();
+
+    /** The signals whose series the stages of all channels need. */
+    static BitSet wanted(Plan plan) {
+        BitSet wanted = new BitSet();
+        wanted.set(0, plan.signals().size());
+        wanted.clear(plan.monitor());
+        return wanted;
+    }
+
+    /** The levels of every channel whose series are known. */
+    Map<ChannelId, ChannelLevels> of(Session session, Plan plan, Map<Integer, LevelSeries> series) {
+        Set<ChannelId> sounding = Audibility.sounding(session);
+        Map<ChannelId, ChannelLevels> all = new LinkedHashMap<>();
+        for (Channel channel : session.channels()) {
+            of(session, channel, sounding.contains(channel.id()), plan, series)
+                    .ifPresent(levels -> all.put(channel.id(), levels));
+        }
+        return all;
+    }
+
+    private Optional<ChannelLevels> of(
+            Session session, Channel channel, boolean sounds, Plan plan, Map<Integer, LevelSeries> series) {
+        LevelSeries first = series.get(plan.first(channel.id()));
+        if (first == null) {
+            return Optional.empty();
+        }
+        Strip strip = channel.strip();
+        int planes = channel.planes();
+        GainMatrix trimmed = GainMatrix.diagonal(planes, StageGains.trim(strip));
+        GainMatrix faded = trimmed.times(StageGains.fader(strip));
+        GainMatrix placed = GainMatrix.of(strip.placement().gains(session.panLaw(), planes))
+                .times(StageGains.trim(strip) * StageGains.fader(strip));
+        Figures placement;
+        if (placed.mixes()) {
+            LevelSeries mixed = series.get(plan.find(new SignalId(channel.id(), SignalId.Point.PLACED)));
+            if (mixed == null) {
+                return Optional.empty();
+            }
+            placement = figures(mixed, GainMatrix.diagonal(2, 1));
+        } else {
+            placement = figures(first, placed);
+        }
+        List<StageLevel> stages = new ArrayList<>();
+        Stage entry =
+                switch (channel) {
+                    case Track _ -> Stage.SOURCE;
+                    case Bus _ -> Stage.INPUT;
+                };
+        stages.add(new StageLevel(entry, figures(first, GainMatrix.diagonal(planes, 1))));
+        stages.add(new StageLevel(Stage.TRIM, figures(first, trimmed)));
+        stages.add(new StageLevel(Stage.FADER, figures(first, faded)));
+        stages.add(new StageLevel(Stage.PLACEMENT, placement));
+        stages.add(new StageLevel(Stage.OUTPUT, sounds ? placement : figures(first, GainMatrix.toStereo(planes, 0))));
+        return Optional.of(new ChannelLevels(channel.id(), stages));
+    }
+
+    private Figures figures(LevelSeries series, GainMatrix gains) {
+        Map<GainMatrix, Figures> known = remembered.computeIfAbsent(series, s -> new LinkedHashMap<>(16, 0.75f, true) {
+            private static final long serialVersionUID = 1L;
+
+            @Override
+            protected boolean removeEldestEntry(Map.Entry<GainMatrix, Figures> eldest) {
+                return size() > 16;
+            }
+        });
+        return known.computeIfAbsent(gains, g -> Figures.of(series.through(g.toArray())));
+    }
+}

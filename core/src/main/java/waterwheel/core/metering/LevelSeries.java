@@ -1,0 +1,146 @@
+package waterwheel.core.metering;
+
+/**
+ * A signal's level over time: per plane and 10 ms step the sample peak (linear), the energy (sum of squares) and the
+ * K-weighted energy; the largest true peak; and for stereo the sum of products of left and right. Immutable.
+ *
+ * <p>{@link #through} gives the series of the same signal after gains without measuring again: peaks times |g|,
+ * energies times g². It shares the measured arrays.
+ */
+public final class LevelSeries {
+    /** What was measured of one plane; the arrays are never changed after construction. */
+    static final class Plane {
+        private final float[] peaks;
+        private final double[] energies;
+        private final double[] weightedEnergies;
+        private final double truePeak;
+        private final long peakFrame;
+
+        Plane(float[] peaks, double[] energies, double[] weightedEnergies, double truePeak, long peakFrame) {
+            this.peaks = peaks;
+            this.energies = energies;
+            this.weightedEnergies = weightedEnergies;
+            this.truePeak = truePeak;
+            this.peakFrame = peakFrame;
+        }
+    }
+
+    private final int sampleRateHz;
+    private final long frames;
+    private final Plane[] measured;
+    private final double[] crossEnergies;
+    /** For each plane of this series, which measured one it comes from, and its linear gain. */
+    private final int[] origins;
+
+    private final double[] gains;
+
+    private LevelSeries(
+            int sampleRateHz, long frames, Plane[] measured, double[] crossEnergies, int[] origins, double[] gains) {
+        this.sampleRateHz = sampleRateHz;
+        this.frames = frames;
+        this.measured = measured;
+        this.crossEnergies = crossEnergies;
+        this.origins = origins;
+        this.gains = gains;
+    }
+
+    static LevelSeries measured(int sampleRateHz, long frames, Plane[] planes, double[] crossEnergies) {
+        int[] origins = new int[planes.length];
+        double[] gains = new double[planes.length];
+        for (int i = 0; i < planes.length; i++) {
+            origins[i] = i;
+            gains[i] = 1;
+        }
+        return new LevelSeries(sampleRateHz, frames, planes, crossEnergies, origins, gains);
+    }
+
+    /** The series of silence. */
+    public static LevelSeries silence(int sampleRateHz, int planes, long frames) {
+        return new SeriesMeter(sampleRateHz, planes, frames).finish();
+    }
+
+    /**
+     * Returns the series after gains.
+     *
+     * @param matrix linear gains, {@code matrix[to][from]}; each row may have at most one gain that is not 0, because
+     *     the level of a sum does not follow from the levels of its parts
+     * @throws IllegalArgumentException if a row has more
+     */
+    public LevelSeries through(double[][] matrix) {
+        int[] newOrigins = new int[matrix.length];
+        double[] newGains = new double[matrix.length];
+        for (int to = 0; to < matrix.length; to++) {
+            for (int from = 0; from < origins.length; from++) {
+                if (matrix[to][from] != 0) {
+                    if (newGains[to] != 0) {
+                        throw new IllegalArgumentException("matrix: row " + to + " mixes (expected: one gain a row)");
+                    }
+                    newOrigins[to] = origins[from];
+                    newGains[to] = gains[from] * matrix[to][from];
+                }
+            }
+        }
+        return new LevelSeries(sampleRateHz, frames, measured, crossEnergies, newOrigins, newGains);
+    }
+
+    public int sampleRateHz() {
+        return sampleRateHz;
+    }
+
+    public long frames() {
+        return frames;
+    }
+
+    public int planes() {
+        return origins.length;
+    }
+
+    /** Number of steps; the last may be incomplete. */
+    public int steps() {
+        return Steps.count(frames, sampleRateHz);
+    }
+
+    /** Sample peak of a step, linear. */
+    public double peak(int plane, int step) {
+        return measured[origins[plane]].peaks[step] * Math.abs(gains[plane]);
+    }
+
+    /** Sum of squares of a step. */
+    public double energy(int plane, int step) {
+        return measured[origins[plane]].energies[step] * gains[plane] * gains[plane];
+    }
+
+    /** Sum of squares of a step after K-weighting. */
+    public double weightedEnergy(int plane, int step) {
+        return measured[origins[plane]].weightedEnergies[step] * gains[plane] * gains[plane];
+    }
+
+    /** Sum of left times right of a step. */
+    public double crossEnergy(int step) {
+        double product = gains[0] * gains[1];
+        return origins[0] == origins[1] ? measured[origins[0]].energies[step] * product : crossEnergies[step] * product;
+    }
+
+    /** Largest true peak of all planes, linear. */
+    public double truePeak() {
+        double most = 0;
+        for (int p = 0; p < origins.length; p++) {
+            most = Math.max(most, measured[origins[p]].truePeak * Math.abs(gains[p]));
+        }
+        return most;
+    }
+
+    /** Largest sample peak of one plane, linear. */
+    public double peak(int plane) {
+        float most = 0;
+        for (float peak : measured[origins[plane]].peaks) {
+            most = Math.max(most, peak);
+        }
+        return most * Math.abs(gains[plane]);
+    }
+
+    /** The first frame of a plane's largest magnitude; -1 for silence. */
+    public long peakFrame(int plane) {
+        return gains[plane] == 0 ? -1 : measured[origins[plane]].peakFrame;
+    }
+}

@@ -1,0 +1,43 @@
+package waterwheel.core.stems;
+
+import waterwheel.core.metering.Figures;
+
+/** The one rule by which a render's level is set; nothing else changes it. */
+public sealed interface LevelPolicy {
+    /** No gain. */
+    record AsMixed() implements LevelPolicy {}
+
+    /** One gain for all files, so that the loudest stem's sample peak reaches a level. */
+    record LoudestStemPeak(double peakDbfs) implements LevelPolicy {}
+
+    /** One gain for all files, so that the mix keeps a headroom under full scale. */
+    record MixHeadroom(double headroomDb) implements LevelPolicy {}
+
+    /** One gain for all files, so that the mix has an integrated loudness. */
+    record MixLoudness(double lufs) implements LevelPolicy {}
+
+    /**
+     * The gain in dB that the policy asks for; 0 where the level it starts from is silence.
+     *
+     * @param loudestStemPeakDbfs the highest sample peak of all stems of the mix as mixed
+     * @param mix the mix as mixed
+     */
+    default double gainDb(double loudestStemPeakDbfs, Figures mix) {
+        double gain =
+                switch (this) {
+                    case AsMixed() -> 0;
+                    case LoudestStemPeak(double peakDbfs) -> peakDbfs - loudestStemPeakDbfs;
+                    case MixHeadroom(double headroomDb) -> -headroomDb - mix.samplePeakDbfs();
+                    case MixLoudness(double lufs) -> lufs - mix.integratedLufs();
+                };
+        return Double.isFinite(gain) ? gain : 0;
+    }
+
+    /** The policy in words, as reports and manifests have it. */
+    default String inWords() {
+        return switch (this) {
+            case AsMixed() -> "as mixed";
+            case LoudestStemPeak _, MixHeadroom _, MixLoudness _ -> "common gain";
+        };
+    }
+}

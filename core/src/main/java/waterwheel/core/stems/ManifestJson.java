@@ -1,0 +1,60 @@
+package waterwheel.core.stems;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.Optional;
+import waterwheel.core.json.FiguresJson;
+import waterwheel.core.json.Json;
+import waterwheel.core.metering.Figures;
+
+/** The manifest that lies beside rendered stems; its schema is stems in docs/schema. */
+public final class ManifestJson {
+    private ManifestJson() {}
+
+    static String text(StemResult result) {
+        return Json.pretty(of(result));
+    }
+
+    /** The manifest of a finished render. */
+    public static ObjectNode of(StemResult result) {
+        StemProof proof = result.proof();
+        ObjectNode node = Json.object();
+        node.put("format", "waterwheel-stems");
+        node.put("version", 1);
+        node.put("title", result.session().title());
+        node.put("sampleRate", result.session().sampleRateHz());
+        node.put("frames", result.session().lengthFrames());
+        node.put("encoding", result.request().encoding().label());
+        node.put("dither", result.request().encoding().fixedPoint() ? "TPDF" : "none");
+        node.put("policy", result.request().policy().inWords());
+        node.set("gainDb", Json.figure(result.forecast().gainDb()));
+        ArrayNode files = node.putArray("files");
+        for (StemResult.Written written : result.files()) {
+            ObjectNode file = files.addObject();
+            file.put("path", written.path());
+            file.put("name", written.name());
+            file.put("role", written.role().label());
+            file.put("inMix", written.role() != StemResult.Role.CUE);
+            Optional.ofNullable(proof.files().get(written.path())).ifPresent(f -> addFigures(file, f));
+            file.put("limitedSamples", written.limitedSamples());
+        }
+        ArrayNode leftOut = node.putArray("leftOut");
+        result.forecast().stems().stream()
+                .filter(StemForecast.Stem::silent)
+                .forEach(stem -> leftOut.addObject().put("name", stem.name()).put("reason", "silent"));
+        ObjectNode proven = node.putObject("proof");
+        proven.put("holds", proof.holds());
+        proven.put("sameLength", proof.sameLength());
+        proven.put("samplesAtLimit", proof.samplesAtLimit());
+        proven.put("nulls", proof.nulls());
+        proven.set("residualPeakDbfs", Json.figure(proof.residualPeakDbfs()));
+        proven.set("resolutionDbfs", Json.figure(proof.resolutionDbfs()));
+        proven.put("sentence", proof.inWords());
+        return node;
+    }
+
+    private static void addFigures(ObjectNode file, Figures figures) {
+        FiguresJson.addLevels(file, figures);
+        file.set("headroomDb", Json.figure(figures.headroomDb()));
+    }
+}

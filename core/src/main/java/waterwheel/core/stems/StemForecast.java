@@ -1,0 +1,152 @@
+package waterwheel.core.stems;
+
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import waterwheel.core.engine.GainMatrix;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.Team;
+import waterwheel.core.levels.SongMeasure;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
+import waterwheel.core.units.Decibels;
+import waterwheel.core.work.Progress;
+
+/**
+ * What a render will give, known before it runs.
+ *
+ * @param stems one a track, in session order, the silent ones among them
+ * @param gainDb the one gain on every file
+ * @param mix the mix with that gain
+ */
+public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
+    public StemForecast {
+        stems = List.copyOf(stems);
+    }
+
+    /**
+     * One stem.
+     *
+     * @param fileName its file's name without an ending, unlike all others in the render
+     * @param inMix false for a click or cue, which is kept apart
+     * @param figures what it will measure, gain included
+     */
+    public record Stem(ChannelId track, String name, String fileName, boolean inMix, Figures figures) {
+        /** Silent stems are not written. */
+        public boolean silent() {
+            return figures.silent();
+        }
+    }
+
+    /** The stems that are written. */
+    public List<Stem> written() {
+        return stems.stream().filter(stem -> !stem.silent()).toList();
+    }
+
+    /** The same render under another policy, without measuring again. */
+    public static StemForecast of(Session session, Measured measured, LevelPolicy policy) {
+        Figures mixed = Figures.of(measured.mix());
+        double loudest = Double.NEGATIVE_INFINITY;
+        for (Track track : session.tracks()) {
+            LevelSeries series = measured.stems().get(track.id());
+            if (track.kind() != Track.Kind.CUE && series != null) {
+                loudest = Math.max(loudest, peakDbfs(series));
+            }
+        }
+        double gainDb = policy.gainDb(loudest, mixed);
+        GainMatrix gain = GainMatrix.diagonal(2, Decibels.toFactor(gainDb));
+        List<Stem> stems = new ArrayList<>();
+        Set<String> taken = new HashSet<>();
+        for (Track track : session.tracks()) {
+            LevelSeries series = measured.stems().get(track.id());
+            if (series != null) {
+                stems.add(new Stem(
+                        track.id(),
+                        track.name(),
+                        FileNames.unique(stems.size() + 1, track.name(), taken),
+                        track.kind() != Track.Kind.CUE,
+                        Figures.of(series.through(gain.toArray()))));
+            }
+        }
+        return new StemForecast(stems, gainDb, Figures.of(measured.mix().through(gain.toArray())));
+    }
+
+    /**
+     * The series that every forecast starts from, as mixed.
+     *
+     * @param stems by track
+     * @param mix the sum of those that are in the mix
+     */
+    public record Measured(Map<ChannelId, LevelSeries> stems, LevelSeries mix) {
+        public Measured {
+            stems = Map.copyOf(stems);
+        }
+    }
+
+    /** Measures every stem and the mix through the engine; most follow by gains from the tracks' own levels. */
+    public static Measured measure(Session session, Media media, Team team, Progress progress) {
+        Map<ChannelId, LevelSeries> stems = new LinkedHashMap<>();
+        try (SongMeasure song = new SongMeasure(media, team)) {
+            Plan whole = PlanCompiler.compile(session);
+            LevelSeries mix = one(song, whole, whole.output(), progress.part(0, 0.5));
+            List<Track> tracks = session.tracks();
+            for (int i = 0; i < tracks.size(); i++) {
+                Plan plan = plan(session, tracks.get(i), 0);
+                stems.put(
+                        tracks.get(i).id(),
+                        one(song, plan, plan.monitor(), progress.part(0.5 + 0.5 * i / tracks.size(), 1)));
+            }
+            return new Measured(stems, mix);
+        }
+    }
+
+    /** The plan of one track's stem; its signal is the monitor's, which for a track of the mix is the mix. */
+    static Plan plan(Session session, Track track, double gainDb) {
+        return PlanCompiler.compile(session, other -> other.id().equals(track.id()), gainDb);
+    }
+
+    private static LevelSeries one(SongMeasure song, Plan plan, int index, Progress progress) {
+        BitSet wanted = new BitSet();
+        wanted.set(index);
+        LevelSeries series = song.measure(plan, wanted, progress).get(index);
+        if (series == null) {
+            throw new IllegalStateException("index: " + index + " (expected: a measured signal)");
+        }
+        return series;
+    }
+
+    private static double peakDbfs(LevelSeries series) {
+        double most = 0;
+        for (int p = 0; p < series.planes(); p++) {
+            most = Math.max(most, series.peak(p));
+        }
+        return Decibels.ofFactor(most);
+    }
+
+    /** File names from channel names. */
+    private static final class FileNames {
+        private FileNames() {}
+
+        /** A number, then the name without what file systems refuse. */
+        static String unique(int number, String name, Set<String> taken) {
+            String safe =
+                    name.replaceAll("[\\\\/:*?\"<>|\\p{Cntrl}]", "-").strip().replaceAll("[. ]+$", "");
+            String base = String.format(Locale.ROOT, "%02d %s", number, safe.isEmpty() ? "stem" : safe);
+            String candidate = base;
+            for (int i = 2; !taken.add(candidate.toLowerCase(Locale.ROOT)); i++) {
+                candidate = base + " " + i;
+            }
+            return candidate;
+        }
+    }
+}

@@ -1,0 +1,161 @@
+package waterwheel.core.stems;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFiles;
+import waterwheel.core.audiofile.AudioFormat;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.engine.Team;
+import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.metering.SeriesMeter;
+import waterwheel.core.units.Decibels;
+import waterwheel.core.units.LevelText;
+import waterwheel.core.work.Progress;
+
+/**
+ * What the files themselves say after a render: read back from the disk, not taken from the engine.
+ *
+ * @param files by path: what each measures
+ * @param sameLength whether all files have the same number of frames
+ * @param samplesAtLimit samples at a fixed-point format's limit, in all files
+ * @param residualPeakDbfs largest sample of the sum of the stems minus the mix; negative infinity where they are equal
+ * @param resolutionDbfs what that may be at most, from the rounding and dither of every file
+ */
+public record StemProof(
+        Map<String, Figures> files,
+        boolean sameLength,
+        long samplesAtLimit,
+        double residualPeakDbfs,
+        double resolutionDbfs) {
+    private static final int BLOCK = 1 << 13;
+    /** Half a step of rounding and one step of dither. */
+    private static final double STEPS_PER_FILE = 1.5;
+    /** How many times a sample is rounded to float on its way: source gain, bus, main, output, each at most twice. */
+    private static final int FLOAT_ROUNDINGS = 8;
+
+    /** Whether the stems' sum nulls against the mix within the format's resolution. */
+    public boolean nulls() {
+        return sameLength && residualPeakDbfs <= resolutionDbfs;
+    }
+
+    /** Whether everything is as it should be. */
+    public boolean holds() {
+        return nulls() && samplesAtLimit == 0;
+    }
+
+    /** The proof in one sentence. */
+    public String inWords() {
+        if (!sameLength) {
+            return "The files differ in length.";
+        }
+        String level = residualPeakDbfs == Double.NEGATIVE_INFINITY
+                ? "nothing at all"
+                : LevelText.level(residualPeakDbfs, "dBFS");
+        String limit = LevelText.level(resolutionDbfs, "dBFS");
+        String sum = nulls()
+                ? "The stems add up to the mix: the difference is " + level + ", within the format's resolution of "
+                        + limit + "."
+                : "The stems do not add up to the mix: the difference is " + level + ", more than the format's " + limit
+                        + ".";
+        return samplesAtLimit == 0
+                ? sum + " No sample is at the limit."
+                : sum + " " + samplesAtLimit + " samples are at the limit: the render is too hot for its format.";
+    }
+
+    static StemProof of(
+            Path folder, List<StemResult.Written> written, SampleEncoding encoding, Team team, Progress progress)
+            throws AudioFileException {
+        List<AudioFile> open = new ArrayList<>();
+        try {
+            for (StemResult.Written file : written) {
+                open.add(AudioFiles.open(folder.resolve(file.path())));
+            }
+            return compare(open, written, encoding, team, progress);
+        } finally {
+            open.forEach(AudioFile::close);
+        }
+    }
+
+    private static StemProof compare(
+            List<AudioFile> open,
+            List<StemResult.Written> written,
+            SampleEncoding encoding,
+            Team team,
+            Progress progress) {
+        int count = open.size();
+        long frames = open.getFirst().format().frames();
+        boolean sameLength = open.stream().allMatch(f -> f.format().frames() == frames);
+        AudioFile.Reader[] readers = new AudioFile.Reader[count];
+        SeriesMeter[] meters = new SeriesMeter[count];
+        float[][][] blocks = new float[count][2][BLOCK];
+        long[] atLimit = new long[count];
+        float limit = encoding.fixedPoint() ? (float) (1 - 1 / encoding.fullScaleSteps()) : Float.POSITIVE_INFINITY;
+        for (int i = 0; i < count; i++) {
+            AudioFormat format = open.get(i).format();
+            readers[i] = open.get(i).reader(BLOCK);
+            meters[i] = new SeriesMeter(format.sampleRateHz(), 2, format.frames());
+        }
+        double residual = 0;
+        for (long at = 0; sameLength && at < frames; at += BLOCK) {
+            progress.check();
+            long start = at;
+            int length = (int) Math.min(BLOCK, frames - at);
+            team.run(count, i -> {
+                readers[i].read(start, blocks[i], 0, length);
+                meters[i].process(blocks[i], 0, length);
+                atLimit[i] += countAtLimit(blocks[i], length, limit);
+            });
+            residual = Math.max(residual, residual(blocks, written, length));
+            progress.at((double) at / frames);
+        }
+        Map<String, Figures> figures = new LinkedHashMap<>();
+        double peaks = 0;
+        long held = 0;
+        int summed = 0;
+        for (int i = 0; i < count; i++) {
+            Figures one = Figures.of(meters[i].finish());
+            figures.put(written.get(i).path(), one);
+            held += atLimit[i];
+            if (written.get(i).role() != StemResult.Role.CUE) {
+                peaks += Decibels.toFactor(one.samplePeakDbfs());
+                summed++;
+            }
+        }
+        double resolution = FLOAT_ROUNDINGS * peaks * 0x1p-24
+                + (encoding.fixedPoint() ? summed * STEPS_PER_FILE / encoding.fullScaleSteps() : 0);
+        return new StemProof(figures, sameLength, held, Decibels.ofFactor(residual), Decibels.ofFactor(resolution));
+    }
+
+    private static double residual(float[][][] blocks, List<StemResult.Written> written, int frames) {
+        double largest = 0;
+        for (int p = 0; p < 2; p++) {
+            for (int i = 0; i < frames; i++) {
+                double sum = 0;
+                for (int f = 0; f < blocks.length; f++) {
+                    switch (written.get(f).role()) {
+                        case MIX -> sum -= blocks[f][p][i];
+                        case STEM -> sum += blocks[f][p][i];
+                        case CUE -> {}
+                    }
+                }
+                largest = Math.max(largest, Math.abs(sum));
+            }
+        }
+        return largest;
+    }
+
+    private static long countAtLimit(float[][] block, int frames, float limit) {
+        long found = 0;
+        for (float[] plane : block) {
+            for (int i = 0; i < frames; i++) {
+                found += plane[i] >= limit || (plane[i] <= -1 && limit < 2) ? 1 : 0;
+            }
+        }
+        return found;
+    }
+}

@@ -1,0 +1,178 @@
+package waterwheel.core.stems;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.concurrent.CancellationException;
+import java.util.stream.Stream;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.Team;
+import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.errors.RenderException;
+import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
+import waterwheel.core.work.Progress;
+
+/** Renders stems and mix, proves them, and only then gives the files their names. */
+public final class StemRender {
+    /** Name of the manifest beside the files. */
+    public static final String MANIFEST = "stems.json";
+
+    /** Name of the readable report beside the files. */
+    public static final String REPORT = "stems.html";
+
+    private static final String CUES = "cues";
+
+    private StemRender() {}
+
+    /**
+     * Renders a session's stems and its mix.
+     *
+     * @param sessionFolder from which relative paths of sources start
+     * @return what was written, with the proof
+     * @throws WaterwheelException if a source is missing or the folder cannot be written; nothing is left behind
+     * @throws CancellationException if the progress says stop; likewise
+     */
+    public static StemResult render(Session session, Path sessionFolder, StemRequest request, Progress progress)
+            throws WaterwheelException {
+        try (Media media = Media.open(session, sessionFolder);
+                Team team = Team.ofAllProcessors()) {
+            refuseMissing(session, media);
+            StemForecast forecast = StemForecast.of(
+                    session, StemForecast.measure(session, media, team, progress.part(0, 0.2)), request.policy());
+            if (forecast.written().stream().noneMatch(StemForecast.Stem::inMix)) {
+                throw new RenderException(
+                        "There is nothing to render: every track of the mix is silent or muted.",
+                        "Unmute a track, or end the solo.");
+            }
+            return intoAside(session, request, forecast, media, team, progress.part(0.2, 1));
+        }
+    }
+
+    private static void refuseMissing(Session session, Media media) throws AudioFileException {
+        for (AudioSource source : session.sources()) {
+            AudioFileException problem = media.problem(source.id());
+            if (problem != null) {
+                throw problem;
+            }
+        }
+    }
+
+    private static StemResult intoAside(
+            Session session, StemRequest request, StemForecast forecast, Media media, Team team, Progress progress)
+            throws WaterwheelException {
+        Path aside = null;
+        try {
+            Files.createDirectories(request.folder());
+            aside = Files.createTempDirectory(request.folder(), ".rendering-");
+            List<StemResult.Written> written =
+                    writeAll(session, request, forecast, aside, media, team, progress.part(0, 0.7));
+            StemProof proof = StemProof.of(aside, written, request.encoding(), team, progress.part(0.7, 1));
+            StemResult result = new StemResult(session, request, forecast, written, proof);
+            for (StemResult.Written file : written) {
+                Path target = request.folder().resolve(file.path());
+                Files.createDirectories(target.toAbsolutePath().getParent());
+                move(aside.resolve(file.path()), target);
+            }
+            Files.writeString(aside.resolve(MANIFEST), ManifestJson.text(result), StandardCharsets.UTF_8);
+            Files.writeString(aside.resolve(REPORT), StemReport.html(result), StandardCharsets.UTF_8);
+            move(aside.resolve(MANIFEST), request.folder().resolve(MANIFEST));
+            move(aside.resolve(REPORT), request.folder().resolve(REPORT));
+            progress.at(1);
+            return result;
+        } catch (IOException e) {
+            throw new RenderException(
+                    "The folder " + request.folder() + " cannot be written: " + e.getMessage() + ".",
+                    "Choose another folder, or check its rights and the space on the disk.",
+                    e);
+        } finally {
+            if (aside != null) {
+                deleteTree(aside);
+            }
+        }
+    }
+
+    private static List<StemResult.Written> writeAll(
+            Session session,
+            StemRequest request,
+            StemForecast forecast,
+            Path aside,
+            Media media,
+            Team team,
+            Progress progress)
+            throws WaterwheelException, IOException {
+        List<StemResult.Written> written = new ArrayList<>();
+        List<StemForecast.Stem> stems = forecast.written().stream()
+                .filter(stem -> stem.inMix() || request.cues())
+                .toList();
+        double share = 1.0 / (stems.size() + 1);
+        Plan mixPlan = PlanCompiler.compile(session, track -> true, forecast.gainDb());
+        long limited = SignalWriter.write(
+                mixPlan,
+                mixPlan.output(),
+                media,
+                team,
+                aside.resolve("Mix.wav"),
+                request.encoding(),
+                progress.part(0, share));
+        written.add(StemResult.Written.mix("Mix.wav", limited));
+        for (int i = 0; i < stems.size(); i++) {
+            StemForecast.Stem stem = stems.get(i);
+            Track track = (Track) session.channel(stem.track());
+            Plan plan = StemForecast.plan(session, track, forecast.gainDb());
+            String path = (stem.inMix() ? "" : CUES + "/") + stem.fileName() + ".wav";
+            Files.createDirectories(aside.resolve(path).getParent());
+            long held = SignalWriter.write(
+                    plan,
+                    plan.monitor(),
+                    media,
+                    team,
+                    aside.resolve(path),
+                    request.encoding(),
+                    progress.part(share * (i + 1), share * (i + 2)));
+            written.add(new StemResult.Written(
+                    stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE, stem.name(), path, held));
+        }
+        return written;
+    }
+
+    /** Renders the mix alone to a file. */
+    public static StemResult.Written mix(
+            Session session, Path sessionFolder, Path file, SampleEncoding encoding, Progress progress)
+            throws WaterwheelException {
+        try (Media media = Media.open(session, sessionFolder);
+                Team team = Team.ofAllProcessors()) {
+            refuseMissing(session, media);
+            Plan plan = PlanCompiler.compile(session);
+            long limited = SignalWriter.write(plan, plan.output(), media, team, file, encoding, progress);
+            return StemResult.Written.mix(file.toString(), limited);
+        }
+    }
+
+    private static void move(Path from, Path to) throws IOException {
+        Files.move(from, to, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    }
+
+    private static void deleteTree(Path root) throws RenderException {
+        try (Stream<Path> files = Files.walk(root)) {
+            for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
+                Files.delete(file);
+            }
+        } catch (IOException e) {
+            throw new RenderException(
+                    "The unfinished files in " + root + " cannot be removed: " + e.getMessage() + ".",
+                    "Remove them by hand.",
+                    e);
+        }
+    }
+}

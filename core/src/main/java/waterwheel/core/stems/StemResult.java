@@ -1,0 +1,42 @@
+package waterwheel.core.stems;
+
+import java.util.List;
+import waterwheel.core.session.Session;
+
+/** A finished render. */
+public record StemResult(
+        Session session, StemRequest request, StemForecast forecast, List<Written> files, StemProof proof) {
+    public StemResult {
+        files = List.copyOf(files);
+    }
+
+    /** What a file is in the render. */
+    public enum Role {
+        MIX("mix"),
+        STEM("stem"),
+        /** A click or cue: not part of the mix. */
+        CUE("cue");
+
+        private final String label;
+
+        Role(String label) {
+            this.label = label;
+        }
+
+        public String label() {
+            return label;
+        }
+    }
+
+    /**
+     * A written file.
+     *
+     * @param path relative to the render's folder, forward slashes
+     * @param limitedSamples samples that had to be held at the format's limit: 0 in a clean render
+     */
+    public record Written(Role role, String name, String path, long limitedSamples) {
+        static Written mix(String path, long limitedSamples) {
+            return new Written(Role.MIX, "Mix", path, limitedSamples);
+        }
+    }
+}
