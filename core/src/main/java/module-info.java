@@ -1,20 +1,25 @@
 /** All that Waterwheel computes; knows no interface. */
 module waterwheel.core {
+    requires java.desktop;
     requires transitive com.fasterxml.jackson.databind;
     requires com.samskivert.jmustache;
     requires static org.jspecify;
 
     exports waterwheel.core.audiofile;
+    exports waterwheel.core.demo;
     exports waterwheel.core.edit;
     exports waterwheel.core.engine;
     exports waterwheel.core.errors;
     exports waterwheel.core.filefacts;
+    exports waterwheel.core.findings;
     exports waterwheel.core.json;
     exports waterwheel.core.levels;
     exports waterwheel.core.metering;
+    exports waterwheel.core.playback;
     exports waterwheel.core.routing;
     exports waterwheel.core.session;
     exports waterwheel.core.stems;
+    exports waterwheel.core.store;
     exports waterwheel.core.units;
     exports waterwheel.core.work;
 }

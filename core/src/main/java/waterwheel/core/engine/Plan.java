@@ -45,29 +45,6 @@ public record Plan(int sampleRateHz, long lengthFrames, List<Signal> signals) {
         return new Plan(sampleRateHz, lengthFrames, replaced);
     }
 
-    /** Whether the other plan has the same signals and edges and differs in gains only. */
-    boolean sameShape(Plan other) {
-        if (signals.size() != other.signals.size()) {
-            return false;
-        }
-        for (int i = 0; i < signals.size(); i++) {
-            if (!sameShape(signals.get(i), other.signals.get(i))) {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    private static boolean sameShape(Signal a, Signal b) {
-        if (a instanceof Signal.Sum && b instanceof Signal.Sum && a.id().equals(b.id())) {
-            return a.inputs().stream()
-                    .map(Signal.Edge::from)
-                    .toList()
-                    .equals(b.inputs().stream().map(Signal.Edge::from).toList());
-        }
-        return a.equals(b);
-    }
-
     private int last(SignalId.Point point) {
         for (int i = signals.size() - 1; i >= 0; i--) {
             if (signals.get(i).id().point() == point) {

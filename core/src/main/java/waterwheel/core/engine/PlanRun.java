@@ -2,10 +2,7 @@ package waterwheel.core.engine;
 
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.stream.IntStream;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
 
@@ -19,11 +16,9 @@ public final class PlanRun implements Team.Job {
     private final Plan plan;
     private final Team team;
     private final int maxFrames;
-    private final boolean live;
     private final float[][][] signals;
     private final int[] ranks;
     private final BitSet needed;
-    private final Map<Integer, SumTask[]> sums = new HashMap<>();
     private final List<List<BlockTask>> building = new ArrayList<>();
     private BlockTask[][] tasks = new BlockTask[0][];
     private boolean sealed;
@@ -32,11 +27,10 @@ public final class PlanRun implements Team.Job {
     private long firstFrame;
     private int frames;
 
-    private PlanRun(Plan plan, Media media, Team team, int maxFrames, boolean live, BitSet wanted) {
+    private PlanRun(Plan plan, Media media, Team team, int maxFrames, BitSet wanted) {
         this.plan = plan;
         this.team = team;
         this.maxFrames = maxFrames;
-        this.live = live;
         int count = plan.signals().size();
         signals = new float[count][][];
         ranks = new int[count];
@@ -49,21 +43,20 @@ public final class PlanRun implements Team.Job {
     }
 
     /**
-     * Prepares a run whose gains stay as they are. Computes only what reaches the wanted signals through gains that
-     * are not 0.
+     * Prepares a run that computes only what reaches the wanted signals through gains that are not 0.
      *
      * @param maxFrames the largest block
      * @param wanted indices of signals in the plan
      */
-    public static PlanRun offline(Plan plan, Media media, Team team, int maxFrames, BitSet wanted) {
-        return new PlanRun(plan, media, team, maxFrames, false, wanted);
+    public static PlanRun of(Plan plan, Media media, Team team, int maxFrames, BitSet wanted) {
+        return new PlanRun(plan, media, team, maxFrames, wanted);
     }
 
-    /** Prepares a run for playback: everything is computed, and gains may be sent to new values. */
-    public static PlanRun live(Plan plan, Media media, Team team, int maxFrames) {
+    /** Prepares a run that computes every signal, for playback with its meters. */
+    public static PlanRun ofAll(Plan plan, Media media, Team team, int maxFrames) {
         BitSet all = new BitSet();
         all.set(0, plan.signals().size());
-        return new PlanRun(plan, media, team, maxFrames, true, all);
+        return new PlanRun(plan, media, team, maxFrames, all);
     }
 
     private BitSet needed(BitSet wanted) {
@@ -71,7 +64,7 @@ public final class PlanRun implements Team.Job {
         for (int i = plan.signals().size() - 1; i >= 0; i--) {
             if (set.get(i)) {
                 for (Signal.Edge edge : plan.signals().get(i).inputs()) {
-                    if (live || !edge.gain().silent()) {
+                    if (!edge.gain().silent()) {
                         set.set(edge.from());
                     }
                 }
@@ -101,12 +94,9 @@ public final class PlanRun implements Team.Job {
                         ranks[index] = Math.max(ranks[index], ranks[edge.from()] + 1);
                     }
                 }
-                SumTask[] planes = new SumTask[signal.planes()];
-                for (int p = 0; p < planes.length; p++) {
-                    planes[p] = sumTask(buffers[p], sum, p);
-                    add(ranks[index], planes[p]);
+                for (int p = 0; p < signal.planes(); p++) {
+                    add(ranks[index], sumTask(buffers[p], sum, p));
                 }
-                sums.put(index, planes);
             }
         }
     }
@@ -117,7 +107,7 @@ public final class PlanRun implements Team.Job {
         for (Signal.Edge edge : sum.inputs()) {
             for (int from = 0; from < edge.gain().fromPlanes(); from++) {
                 double gain = edge.gain().gain(plane, from);
-                if (live || gain != 0) {
+                if (gain != 0) {
                     inputs.add(signals[edge.from()][from]);
                     gains.add(gain);
                 }
@@ -216,22 +206,5 @@ public final class PlanRun implements Team.Job {
 
     public Plan plan() {
         return plan;
-    }
-
-    /** Sends all gains on their way to those of another plan of the same shape. */
-    void retarget(Plan other, int rampFrames) {
-        sums.forEach((index, planes) -> {
-            Signal.Sum sum = (Signal.Sum) other.signals().get(index);
-            for (int p = 0; p < planes.length; p++) {
-                planes[p].retarget(gainsInto(sum, p), rampFrames);
-            }
-        });
-    }
-
-    private static double[] gainsInto(Signal.Sum sum, int plane) {
-        return sum.inputs().stream()
-                .flatMapToDouble(edge -> IntStream.range(0, edge.gain().fromPlanes())
-                        .mapToDouble(from -> edge.gain().gain(plane, from)))
-                .toArray();
     }
 }

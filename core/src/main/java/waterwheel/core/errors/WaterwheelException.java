@@ -11,9 +11,15 @@ public abstract sealed class WaterwheelException extends Exception
     private final String remedy;
 
     WaterwheelException(String problem, String remedy, @Nullable Throwable cause) {
-        super(problem + " " + remedy, cause);
+        super(cause);
         this.problem = problem;
         this.remedy = remedy;
+    }
+
+    /** Problem and remedy, one after the other. */
+    @Override
+    public final String getMessage() {
+        return problem + " " + remedy;
     }
 
     /** One sentence: what is wrong, with the name of the thing that is. */

@@ -146,7 +146,7 @@ public final class SongMeasure implements AutoCloseable {
 
     private void run(Keyed keyed, BitSet missing, Progress progress) {
         Plan plan = withKept(keyed, missing);
-        PlanRun run = PlanRun.offline(plan, media, team, BLOCK, missing);
+        PlanRun run = PlanRun.of(plan, media, team, BLOCK, missing);
         Map<Integer, SeriesMeter> meters = new LinkedHashMap<>();
         Map<Integer, KeptSignal> keeping = new HashMap<>();
         boolean done = false;

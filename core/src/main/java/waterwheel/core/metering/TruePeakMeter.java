@@ -7,17 +7,27 @@ import java.util.Arrays;
  * 176.4 kHz (4 times at 44.1 and 48 kHz, 2 times at 88.2 and 96 kHz).
  *
  * <p>Interpolation is by a Kaiser-windowed sinc (beta 8) of 24 taps per phase, each phase normalised to unity at DC:
- * flat within 0.05 dB to 18 kHz at 48 kHz. Stretches of 64 samples whose loudest sample could not reach a new maximum
- * even if every tap met it with its own sign are skipped; the result is the same to the bit. One thread at a time.
+ * flat within 0.05 dB to 18 kHz at 48 kHz.
+ *
+ * <p>Stretches of 64 samples that cannot hold a new maximum are not interpolated; the result is the same as if they
+ * were. Two bounds tell. The interpolated value is at most the loudest sample times the sum of the taps' magnitudes.
+ * And it differs from the straight line between its two neighbours only by a weighted sum of second differences
+ * (summation by parts, twice), so that where the wave bends little it stays close to its samples. One thread at a time.
  */
 public final class TruePeakMeter {
     private static final int TAPS = 24;
     private static final int STRETCH = 64;
     private static final double BETA = 8;
+    /** Covers the rounding of the sums. */
+    private static final double ROUNDING = 1.000_01;
 
     private final float[][] phases;
     /** The most by which interpolation can exceed the loudest sample: the largest sum of magnitudes of a phase. */
     private final float mostGain;
+    /** Bound from the samples near by: {@code nearGain |x| + curveGain |second difference|}. */
+    private final double nearGain;
+
+    private final double curveGain;
 
     // The stretch before the present one, then the present one.
     private final float[] work = new float[2 * STRETCH];
@@ -31,15 +41,50 @@ public final class TruePeakMeter {
         int factor = sampleRateHz < 80_000 ? 4 : sampleRateHz < 160_000 ? 2 : 1;
         phases = new float[factor - 1][];
         double most = 1;
+        double first = 0;
+        double second = 0;
         for (int p = 1; p < factor; p++) {
-            phases[p - 1] = phase((double) p / factor);
+            float[] taps = phase((double) p / factor);
+            phases[p - 1] = taps;
             double sum = 0;
-            for (float tap : phases[p - 1]) {
+            for (float tap : taps) {
                 sum += Math.abs(tap);
             }
             most = Math.max(most, sum);
+            double[] bends = bendGains(taps, (double) p / factor);
+            first = Math.max(first, bends[0]);
+            second = Math.max(second, bends[1]);
         }
-        mostGain = (float) (most * 1.000_01);
+        mostGain = (float) (most * ROUNDING);
+        nearGain = (1 + first) * ROUNDING;
+        curveGain = second * ROUNDING;
+    }
+
+    /**
+     * Bounds the difference between a phase and the straight line between the two middle samples. With d the difference
+     * of the taps, D its running sum and m the sum of D, {@code Σ d x = m Δx + Σ E Δ²x} where E is the running sum of D
+     * less m at one place; |Δx| is at most 2 |x|.
+     *
+     * @return 2 |m| plus what rounding leaves of the sum of d, and the sum of |E|
+     */
+    private static double[] bendGains(float[] taps, double fraction) {
+        double sum = 0;
+        double moment = 0;
+        double[] running = new double[TAPS];
+        for (int k = 0; k < TAPS; k++) {
+            // The tap of sample k stands at k - TAPS/2 + fraction, so the two middle ones are TAPS/2 - 1 and TAPS/2.
+            double line = k == TAPS / 2 ? 1 - fraction : k == TAPS / 2 - 1 ? fraction : 0;
+            sum += taps[k] - line;
+            running[k] = sum;
+            moment += sum;
+        }
+        double twice = 0;
+        double magnitudes = 0;
+        for (int k = 0; k < TAPS; k++) {
+            twice += running[k] - (k == TAPS / 2 ? moment : 0);
+            magnitudes += Math.abs(twice);
+        }
+        return new double[] {2 * Math.abs(moment) + Math.abs(sum) * TAPS, magnitudes};
     }
 
     /** Taps that give the signal between two samples, at the given part of the distance. */
@@ -97,6 +142,8 @@ public final class TruePeakMeter {
     private TruePeakMeter(TruePeakMeter other) {
         phases = other.phases;
         mostGain = other.mostGain;
+        nearGain = other.nearGain;
+        curveGain = other.curveGain;
         System.arraycopy(other.work, 0, work, 0, work.length);
         filled = other.filled;
         previousLoudest = other.previousLoudest;
@@ -106,7 +153,8 @@ public final class TruePeakMeter {
     private void finishStretch() {
         float loudest = scan.loudest(work, STRETCH, STRETCH);
         maximum = Math.max(maximum, loudest);
-        if (Math.max(loudest, previousLoudest) * mostGain > maximum) {
+        float near = Math.max(loudest, previousLoudest);
+        if (near * mostGain > maximum && near * nearGain + curveGain * sharpestBend() > maximum) {
             for (float[] taps : phases) {
                 interpolate(taps);
                 maximum = Math.max(maximum, loudest(sums));
@@ -117,23 +165,27 @@ public final class TruePeakMeter {
         filled = 0;
     }
 
-    /**
-     * Filters the present stretch by one phase. Sums in double not for their precision but because C2 turns loops that
-     * read floats and write doubles into vector instructions, and not ones that read and write floats, which might
-     * overlap.
-     */
+    /** Largest magnitude of the second difference of all samples that the present stretch's interpolation meets. */
+    private double sharpestBend() {
+        double a = 0;
+        double b = 0;
+        for (int i = STRETCH - TAPS; i < 2 * STRETCH - 1; i += 2) {
+            a = Math.max(a, Math.abs(work[i] - 2.0 * work[i - 1] + work[i - 2]));
+            b = Math.max(b, Math.abs(work[i + 1] - 2.0 * work[i] + work[i - 1]));
+        }
+        return Math.max(a, b);
+    }
+
+    /** Filters the present stretch by one phase. */
     private void interpolate(float[] taps) {
         final double[] sum = sums;
         final float[] x = work;
         Arrays.fill(sum, 0);
-        for (int k = 0; k < TAPS; k += 4) {
-            double a = taps[k];
-            double b = taps[k + 1];
-            double c = taps[k + 2];
-            double d = taps[k + 3];
+        for (int k = 0; k < TAPS; k++) {
+            double tap = taps[k];
             int offset = STRETCH - k;
             for (int i = 0; i < STRETCH; i++) {
-                sum[i] += ((a * x[offset + i] + b * x[offset + i - 1]) + c * x[offset + i - 2]) + d * x[offset + i - 3];
+                sum[i] += tap * x[offset + i];
             }
         }
     }

@@ -31,7 +31,7 @@ public final class SignalWriter {
             throws AudioFileException {
         BitSet wanted = new BitSet();
         wanted.set(index);
-        PlanRun run = PlanRun.offline(plan, media, team, BLOCK, wanted);
+        PlanRun run = PlanRun.of(plan, media, team, BLOCK, wanted);
         try (WavWriter writer = WavWriter.create(file, 2, plan.sampleRateHz(), encoding, plan.lengthFrames())) {
             Pending pending = new Pending(writer);
             run.alongside(pending);

@@ -1,0 +1,58 @@
+package waterwheel.cli;
+
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.nio.file.Path;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.json.Json;
+import waterwheel.core.session.Session;
+import waterwheel.core.stems.StemRender;
+import waterwheel.core.stems.StemResult;
+import waterwheel.core.store.SessionFolder;
+
+@Command(name = "mix", description = "Renders the mix alone.")
+final class MixCommand implements Callable<Integer> {
+    @Mixin
+    private CommonOptions common = new CommonOptions();
+
+    @Parameters(index = "0", paramLabel = "SESSION", description = "The session's folder.")
+    private Path folder = Path.of("");
+
+    @Option(names = "--out", required = true, paramLabel = "FILE", description = "The WAV file to write.")
+    private Path out = Path.of("");
+
+    @Option(
+            names = "--format",
+            paramLabel = "16|24|32f",
+            converter = FormatOption.class,
+            description = "WAV 16 or 24-bit with TPDF dither, or 32-bit float. Default: 24.")
+    private SampleEncoding format = SampleEncoding.PCM_24;
+
+    @Override
+    public Integer call() throws Exception {
+        Session session = SessionFolder.load(folder).session();
+        StemResult.Written mix =
+                Console.withProgress("Rendering", progress -> StemRender.mix(session, folder, out, format, progress));
+        if (common.json) {
+            ObjectNode node = Json.object();
+            node.put("path", out.toString());
+            node.put("frames", session.lengthFrames());
+            node.put("sampleRate", session.sampleRateHz());
+            node.put("encoding", format.label());
+            node.put("limitedSamples", mix.limitedSamples());
+            Console.out().print(Json.pretty(node));
+        } else {
+            Console.out().println("Rendered " + out + ".");
+        }
+        if (mix.limitedSamples() > 0) {
+            Console.err()
+                    .println(mix.limitedSamples() + " samples of " + out.getFileName()
+                            + " were cut off at full scale. Lower the main bus's trim, or render to 32-bit float.");
+        }
+        return mix.limitedSamples() > 0 ? 1 : 0;
+    }
+}

@@ -1,0 +1,95 @@
+package waterwheel.cli;
+
+import java.nio.file.Path;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.ArgGroup;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.json.Json;
+import waterwheel.core.session.Session;
+import waterwheel.core.stems.LevelPolicy;
+import waterwheel.core.stems.ManifestJson;
+import waterwheel.core.stems.StemRender;
+import waterwheel.core.stems.StemRequest;
+import waterwheel.core.stems.StemResult;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.units.LevelText;
+
+@Command(name = "stems", description = "Renders stems and mix with the proof that they add up.")
+final class StemsCommand implements Callable<Integer> {
+    @Mixin
+    private CommonOptions common = new CommonOptions();
+
+    @Parameters(index = "0", paramLabel = "SESSION", description = "The session's folder.")
+    private Path folder = Path.of("");
+
+    @Option(names = "--out", required = true, paramLabel = "DIR", description = "Where the files go.")
+    private Path out = Path.of("");
+
+    @Option(
+            names = "--format",
+            paramLabel = "16|24|32f",
+            converter = FormatOption.class,
+            description = "WAV 16 or 24-bit with TPDF dither, or 32-bit float. Default: 24.")
+    private SampleEncoding format = SampleEncoding.PCM_24;
+
+    @Option(names = "--no-cues", description = "Leave clicks and cues out instead of keeping them apart.")
+    private boolean noCues;
+
+    @ArgGroup
+    private @Nullable Gain gain;
+
+    /** At most one way to set the one gain of all files; none is as mixed. */
+    static final class Gain {
+        @Option(
+                names = "--stem-peak",
+                paramLabel = "DBFS",
+                description = "Common gain: the loudest stem's peak reaches this level.")
+        private @Nullable Double stemPeakDbfs;
+
+        @Option(
+                names = "--mix-headroom",
+                paramLabel = "DB",
+                description = "Common gain: the mix keeps this headroom under full scale.")
+        private @Nullable Double mixHeadroomDb;
+
+        @Option(
+                names = "--mix-loudness",
+                paramLabel = "LUFS",
+                description = "Common gain: the mix has this integrated loudness.")
+        private @Nullable Double mixLoudnessLufs;
+
+        LevelPolicy policy() {
+            if (stemPeakDbfs != null) {
+                return new LevelPolicy.LoudestStemPeak(stemPeakDbfs);
+            }
+            if (mixHeadroomDb != null) {
+                return new LevelPolicy.MixHeadroom(mixHeadroomDb);
+            }
+            return mixLoudnessLufs == null ? new LevelPolicy.AsMixed() : new LevelPolicy.MixLoudness(mixLoudnessLufs);
+        }
+    }
+
+    @Override
+    public Integer call() throws Exception {
+        Session session = SessionFolder.load(folder).session();
+        LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
+        StemRequest request = new StemRequest(out, format, policy, !noCues);
+        StemResult result =
+                Console.withProgress("Rendering", progress -> StemRender.render(session, folder, request, progress));
+        if (common.json) {
+            Console.out().print(Json.pretty(ManifestJson.of(result)));
+        } else {
+            Console.out()
+                    .println("Rendered " + result.files().size() + " files to " + out + ", "
+                            + policy.inWords() + ", gain "
+                            + LevelText.change(result.forecast().gainDb()) + ".");
+            Console.out().println(result.proof().inWords());
+        }
+        return result.proof().holds() ? 0 : 1;
+    }
+}

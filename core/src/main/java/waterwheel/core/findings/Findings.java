@@ -1,0 +1,229 @@
+package waterwheel.core.findings;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.filefacts.FileFacts;
+import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.levels.Stage;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.Clip;
+import waterwheel.core.session.Placement;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
+import waterwheel.core.units.FaderTravel;
+import waterwheel.core.units.LevelText;
+
+/**
+ * Finds what there is to say about a session from its levels. Says nothing of what is still pending.
+ */
+public final class Findings {
+    /** Headroom that a mix should keep for what comes after it, in dB: from, to, and the middle that remedies aim at. */
+    private static final double LEAST_HEADROOM_DB = 3;
+
+    private static final double MOST_HEADROOM_DB = 6;
+    private static final double AIMED_HEADROOM_DB = 4.5;
+    /** Below this a fader's travel is coarse, in dB. */
+    private static final double COARSE_FADER_DB = -36;
+    /** Sides less alike than this hold content of their own. */
+    private static final double ALIKE_CORRELATION = 0.9;
+
+    private final SessionLevels levels;
+    private final Session session;
+    private final List<Finding> found = new ArrayList<>();
+
+    private Findings(SessionLevels levels) {
+        this.levels = levels;
+        this.session = levels.session();
+    }
+
+    /** The findings of a session, the most serious first, then in the session's order. */
+    public static List<Finding> of(SessionLevels levels) {
+        Findings findings = new Findings(levels);
+        for (Channel channel : levels.session().channels()) {
+            if (channel instanceof Track track) {
+                findings.judgeFiles(track);
+                findings.judgeTrack(track);
+            }
+            findings.judgeStrip(channel);
+        }
+        findings.judgeMain();
+        findings.found.sort(Comparator.comparing(Finding::rule));
+        return List.copyOf(findings.found);
+    }
+
+    private void judgeFiles(Track track) {
+        for (Clip clip : track.clips()) {
+            AudioSource source = session.source(clip.source());
+            FileFacts facts = levels.files().get(source.id());
+            if (facts == null) {
+                if (levels.complete()) {
+                    add(
+                            Finding.Rule.MISSING_FILE,
+                            track,
+                            track.name() + " is silent: its file " + source.fileName()
+                                    + " is missing or is no longer the one that the session was made with.",
+                            "Put the file back at " + source.path() + " and open the session again.",
+                            OptionalDouble.empty(),
+                            null);
+                }
+                continue;
+            }
+            if (facts.flattenedRuns() > 0) {
+                long frame = facts.runs().getFirst().firstFrame() - clip.offsetFrames() + clip.startFrames();
+                add(
+                        Finding.Rule.FLATTENED_SAMPLES,
+                        track,
+                        track.name() + " was flattened at full scale before it came here: " + facts.flattenedSamples()
+                                + " samples in " + facts.flattenedRuns()
+                                + " places. Turning it down does not bring them back.",
+                        "Ask for another take or a float copy; a lower trim only keeps it from getting worse.",
+                        OptionalDouble.of((double) frame / session.sampleRateHz()),
+                        null);
+            }
+            if (facts.oversSamples() > 0) {
+                add(
+                        Finding.Rule.HARMLESS_OVERS,
+                        track,
+                        track.name() + " goes over full scale in its float file (" + facts.oversSamples()
+                                + " samples). That is no loss: turned down, every sample is there.",
+                        "Turn its trim down to where it belongs.",
+                        OptionalDouble.empty(),
+                        null);
+            }
+        }
+    }
+
+    private void judgeTrack(Track track) {
+        Optional<ChannelLevels> known = levels.of(track.id());
+        boolean empty =
+                track.clips().isEmpty() || known.map(l -> l.first().silent()).orElse(false);
+        boolean missing = found.stream()
+                .anyMatch(f ->
+                        f.rule() == Finding.Rule.MISSING_FILE && f.channel().equals(track.id()));
+        if (empty && !missing) {
+            add(
+                    Finding.Rule.EMPTY_TRACK,
+                    track,
+                    track.name() + " is silent from beginning to end.",
+                    "Leave it out, or check that its file is the right one.",
+                    OptionalDouble.empty(),
+                    null);
+        } else if (track.strip().muted()) {
+            add(
+                    Finding.Rule.MUTED_TRACK,
+                    track,
+                    track.name() + " is muted: it is neither in the mix nor among the stems.",
+                    "Unmute it if it belongs to the song.",
+                    OptionalDouble.empty(),
+                    Edits.mute(track, false));
+        }
+        Placement placement = track.strip().placement();
+        if (track.planes() == 2
+                && placement.mode() == Placement.Mode.BALANCE
+                && placement.position() != 0
+                && known.isPresent()) {
+            Figures source = known.get().first();
+            if (source.correlation() < ALIKE_CORRELATION) {
+                String far = placement.position() > 0 ? "left" : "right";
+                add(
+                        Finding.Rule.BALANCE_LOSES_CONTENT,
+                        track,
+                        "The balance of " + track.name() + " turns its " + far
+                                + " side down, and what is only there is lost from the mix (its sides correlate by "
+                                + LevelText.signed(source.correlation(), 2, true) + ").",
+                        "Place it instead: both sides move and nothing is lost.",
+                        OptionalDouble.empty(),
+                        Edits.placement(
+                                track,
+                                placement
+                                        .withMode(Placement.Mode.PLACE)
+                                        .withWidth(1 - Math.abs(placement.position()))));
+            }
+        }
+    }
+
+    private void judgeStrip(Channel channel) {
+        double fader = channel.strip().faderDb();
+        if (fader < COARSE_FADER_DB && fader > Double.NEGATIVE_INFINITY) {
+            double step = FaderTravel.dbPerPercent(fader);
+            add(
+                    Finding.Rule.COARSE_FADER,
+                    channel,
+                    "The fader of " + channel.name() + " stands at " + LevelText.level(fader, "dB")
+                            + ", where one percent of its travel is " + LevelText.signed(step, 1, false)
+                            + " dB: it cannot be set finely there.",
+                    "Hand the attenuation to the trim and bring the fader back to 0 dB; the level stays the same.",
+                    OptionalDouble.empty(),
+                    faderToTrim(channel, fader));
+        }
+    }
+
+    /** Moves a fader's attenuation into the trim, as far as the trim reaches. */
+    private static Edit faderToTrim(Channel channel, double faderDb) {
+        double trim = Math.max(-48, channel.strip().trimDb() + faderDb);
+        double rest = channel.strip().trimDb() + faderDb - trim;
+        return new Edit(
+                "Fader to trim of " + channel.name(),
+                s -> s.withStrip(channel.id(), strip -> strip.withTrimDb(trim).withFaderDb(rest)));
+    }
+
+    private void judgeMain() {
+        ChannelLevels known = levels.of(session.mainId()).orElse(null);
+        if (known == null) {
+            return;
+        }
+        Channel main = session.main();
+        Figures mix = known.at(Stage.OUTPUT);
+        double headroom = mix.headroomDb();
+        if (mix.silent()) {
+            return;
+        }
+        Edit remedy = trimMainBy(main, headroom - AIMED_HEADROOM_DB);
+        OptionalDouble when = OptionalDouble.of(mix.peakAtSeconds());
+        if (headroom < 0) {
+            add(
+                    Finding.Rule.MAIN_OVER_FULL_SCALE,
+                    main,
+                    main.name() + " is " + LevelText.signed(-headroom, 1, true)
+                            + " dB over full scale. Inside the mix that is no loss, but a fixed-point file or a"
+                            + " converter would cut it off.",
+                    "Turn the hottest tracks down by their trims, or all together by the trim of " + main.name() + ".",
+                    when,
+                    remedy);
+        } else if (headroom < LEAST_HEADROOM_DB) {
+            add(
+                    Finding.Rule.LITTLE_HEADROOM,
+                    main,
+                    main.name() + " has " + LevelText.signed(headroom, 1, false) + " dB of headroom; "
+                            + LevelText.signed(LEAST_HEADROOM_DB, 0, false) + " to "
+                            + LevelText.signed(MOST_HEADROOM_DB, 0, false)
+                            + " dB leave room for what comes after the mix.",
+                    "Turn the hottest tracks down by their trims, or all together by the trim of " + main.name() + ".",
+                    when,
+                    remedy);
+        }
+    }
+
+    private static Edit trimMainBy(Channel main, double db) {
+        return Edits.trim(main, Math.round((main.strip().trimDb() + db) * 10) / 10.0);
+    }
+
+    private void add(
+            Finding.Rule rule,
+            Channel channel,
+            String sentence,
+            String advice,
+            OptionalDouble atSeconds,
+            @Nullable Edit remedy) {
+        found.add(new Finding(rule, channel.id(), sentence, advice, atSeconds, Optional.ofNullable(remedy)));
+    }
+}

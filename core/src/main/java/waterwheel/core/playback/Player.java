@@ -1,0 +1,230 @@
+package waterwheel.core.playback;
+
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.concurrent.locks.LockSupport;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanRun;
+import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.Team;
+import waterwheel.core.errors.DeviceException;
+
+/**
+ * Plays a session. All methods may be called by any thread and return at once; positions are frames on the song's line.
+ */
+public final class Player implements AutoCloseable {
+    /** Frames computed at a time: 5.3 ms at 48 kHz. */
+    public static final int BLOCK = 256;
+
+    private static final double CROSSFADE_SECONDS = 0.02;
+    private static final double FADE_SECONDS = 0.005;
+    private static final long NO_SEEK = -1;
+
+    private final Media media;
+    private final AudioPort port;
+    private final Thread thread;
+    private final Team team = new Team(1);
+    private final int crossfadeFrames;
+    private final float fadeStep;
+    private final float[] left = new float[BLOCK];
+    private final float[] right = new float[BLOCK];
+    private final AtomicReference<@Nullable Running> next = new AtomicReference<>();
+    private volatile boolean wanted;
+    private volatile boolean closed;
+    private volatile long seekTo = NO_SEEK;
+    private volatile long position;
+    private volatile boolean sounding;
+
+    private volatile Running current;
+
+    // Belong to the playing thread.
+    private @Nullable Running leaving;
+    private int crossed;
+    private float gate;
+
+    /** A plan with its run and meters. */
+    private record Running(Plan plan, PlanRun run, LiveMeters meters) {}
+
+    /**
+     * Starts a player that stands at the song's beginning.
+     *
+     * @param media open for as long as the player is
+     * @param port opened and closed by the player
+     * @throws DeviceException if the port refuses
+     */
+    public Player(Plan plan, Media media, AudioPort port) throws DeviceException {
+        this.media = media;
+        this.port = port;
+        crossfadeFrames = (int) (CROSSFADE_SECONDS * plan.sampleRateHz());
+        fadeStep = (float) (1 / (FADE_SECONDS * plan.sampleRateHz()));
+        current = prepare(plan);
+        port.open(plan.sampleRateHz(), BLOCK);
+        thread = Thread.ofPlatform()
+                .daemon()
+                .name("waterwheel-playback")
+                .priority(Thread.MAX_PRIORITY)
+                .start(this::play);
+    }
+
+    /** Java Sound where the machine has a device, the silent clock where it has none. */
+    public static AudioPort bestPort(int sampleRateHz) {
+        return JavaSoundPort.available(sampleRateHz) ? new JavaSoundPort() : new SilentPort();
+    }
+
+    private Running prepare(Plan plan) {
+        PlanRun run = PlanRun.ofAll(plan, media, team, BLOCK);
+        LiveMeters meters = new LiveMeters(plan);
+        meters.attach(run);
+        return new Running(plan, run, meters);
+    }
+
+    /**
+     * Plays another plan from now on. Both run for 20 ms while the sound moves from one to the other sample by sample,
+     * which is the same as moving every gain, and works for changes of routing too.
+     */
+    public void use(Plan plan) {
+        next.set(prepare(plan));
+        LockSupport.unpark(thread);
+    }
+
+    public void start() {
+        wanted = true;
+        LockSupport.unpark(thread);
+    }
+
+    /** Stops where it is, after a short fade. */
+    public void stop() {
+        wanted = false;
+    }
+
+    /** Goes to a frame; while playing, through a short fade. */
+    public void seek(long frame) {
+        seekTo = Math.max(0, frame);
+        if (!wanted) {
+            position = seekTo;
+        }
+        LockSupport.unpark(thread);
+    }
+
+    public boolean playing() {
+        return wanted;
+    }
+
+    /** The frame that is played next. */
+    public long position() {
+        return position;
+    }
+
+    public String portName() {
+        return port.name();
+    }
+
+    /** Whether nothing can be heard because there is no device. */
+    public boolean silent() {
+        return port.silent();
+    }
+
+    /** The loudest peak of every signal since the last call, one a plane, linear. For one caller. */
+    public Map<SignalId, float[]> takePeaks() {
+        return current.meters().take();
+    }
+
+    private void play() {
+        while (!closed) {
+            takeChanges();
+            if (!wanted && !sounding) {
+                LockSupport.parkNanos(50_000_000);
+                continue;
+            }
+            block();
+        }
+    }
+
+    private void takeChanges() {
+        if (leaving == null) {
+            Running changed = next.getAndSet(null);
+            if (changed != null) {
+                take(changed);
+            }
+        }
+        if (gate == 0 && seekTo != NO_SEEK) {
+            position = seekTo;
+            seekTo = NO_SEEK;
+        }
+    }
+
+    private void take(Running changed) {
+        if (sounding) {
+            leaving = current;
+            crossed = 0;
+        }
+        current = changed;
+    }
+
+    private void block() {
+        long at = position;
+        Running now = current;
+        int frames = (int) Math.max(0, Math.min(BLOCK, now.plan().lengthFrames() - at));
+        if (frames == 0) {
+            wanted = false;
+            sounding = false;
+            gate = 0;
+            return;
+        }
+        now.run().process(at, frames);
+        float[][] mix = now.run().signal(now.run().plan().monitor());
+        System.arraycopy(mix[0], 0, left, 0, frames);
+        System.arraycopy(mix[1], 0, right, 0, frames);
+        crossfade(at, frames);
+        fade(frames);
+        port.write(left, right, frames);
+        position = at + frames;
+        sounding = gate > 0 || wanted;
+    }
+
+    private void crossfade(long at, int frames) {
+        Running old = leaving;
+        if (old == null) {
+            return;
+        }
+        old.run().process(at, frames);
+        float[][] before = old.run().signal(old.run().plan().monitor());
+        for (int i = 0; i < frames; i++) {
+            float part = Math.min(1, (crossed + i + 1f) / crossfadeFrames);
+            left[i] = before[0][i] + part * (left[i] - before[0][i]);
+            right[i] = before[1][i] + part * (right[i] - before[1][i]);
+        }
+        crossed += frames;
+        if (crossed >= crossfadeFrames) {
+            leaving = null;
+        }
+    }
+
+    /** Opens or closes the gate sample by sample; it closes for a stop and for a jump. */
+    private void fade(int frames) {
+        boolean open = wanted && seekTo == NO_SEEK;
+        float level = gate;
+        for (int i = 0; i < frames; i++) {
+            level = open ? Math.min(1, level + fadeStep) : Math.max(0, level - fadeStep);
+            left[i] *= level;
+            right[i] *= level;
+        }
+        gate = level;
+    }
+
+    @Override
+    public void close() {
+        closed = true;
+        wanted = false;
+        LockSupport.unpark(thread);
+        try {
+            thread.join();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+        port.close();
+        team.close();
+    }
+}

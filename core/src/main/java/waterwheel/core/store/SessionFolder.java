@@ -1,0 +1,172 @@
+package waterwheel.core.store;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.charset.MalformedInputException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.stream.Stream;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.json.Json;
+import waterwheel.core.routing.RenderOrder;
+import waterwheel.core.session.Session;
+
+/** Reads and writes a session folder. Stateless; one process at a time should save to a folder. */
+public final class SessionFolder {
+    /** Name of the file that makes a folder a session folder. */
+    public static final String SESSION_FILE = "session.json";
+
+    /** Where imported audio lies. */
+    public static final String AUDIO = "audio";
+
+    /** Where renders go unless another folder is chosen. */
+    public static final String RENDERS = "renders";
+
+    private static final String EARLIER = "earlier";
+    private static final int EARLIER_KEPT = 20;
+    private static final long LARGEST_FILE = 64L << 20;
+    private static final DateTimeFormatter STAMP =
+            DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss-SSS").withZone(ZoneOffset.UTC);
+
+    private SessionFolder() {}
+
+    /**
+     * A session as it was read.
+     *
+     * @param unknownFields places in the file that this version does not know; they are not kept when saving, but the
+     *     file as it was stays among the earlier saves
+     */
+    public record Loaded(Session session, List<String> unknownFields) {
+        public Loaded {
+            unknownFields = List.copyOf(unknownFields);
+        }
+    }
+
+    /** Whether the folder holds a session. */
+    public static boolean isSession(Path folder) {
+        return Files.isRegularFile(folder.resolve(SESSION_FILE));
+    }
+
+    /**
+     * Reads a session.
+     *
+     * @throws SessionFileException if there is none, or if its file is damaged, newer than this version, or says
+     *     something that cannot be
+     */
+    public static Loaded load(Path folder) throws SessionFileException {
+        Path file = folder.resolve(SESSION_FILE);
+        if (!Files.isRegularFile(file)) {
+            throw new SessionFileException(
+                    folder + " is not a session folder: it has no " + SESSION_FILE + ".",
+                    "Choose a folder that Waterwheel made, or make a new session of its files.");
+        }
+        try {
+            if (Files.size(file) > LARGEST_FILE) {
+                throw new SessionFileException(
+                        file + " is larger than any session.", "Put back an earlier save from " + EARLIER + "/.");
+            }
+            SessionJson.Read read = SessionJson.read(Json.parse(Files.readString(file, StandardCharsets.UTF_8)));
+            if (RenderOrder.of(read.session()) instanceof RenderOrder.Loop loop) {
+                throw new SessionFileException(
+                        file + " routes in a loop: " + loop.inWords(read.session()) + ".",
+                        "Put back an earlier save from " + EARLIER + "/.");
+            }
+            return new Loaded(read.session(), read.unknownFields());
+        } catch (SessionJson.Problem e) {
+            throw new SessionFileException(file + ": " + e.getMessage(), e.remedy(), e);
+        } catch (JsonProcessingException | MalformedInputException e) {
+            throw new SessionFileException(
+                    file + " is damaged and cannot be read as JSON.",
+                    "Put back an earlier save from " + EARLIER + "/.",
+                    e);
+        } catch (IOException e) {
+            throw new SessionFileException(
+                    file + " cannot be read: " + e.getMessage() + ".", "Check that you may read it.", e);
+        }
+    }
+
+    /**
+     * Saves a session: writes it aside, forces it to disk, keeps a copy of the save before, and moves the new file over
+     * the old one in one step.
+     *
+     * @throws SessionFileException if the disk refuses; the earlier save is untouched then
+     */
+    public static void save(Session session, Path folder) throws SessionFileException {
+        Path file = folder.resolve(SESSION_FILE);
+        Path aside = folder.resolve(SESSION_FILE + ".saving");
+        try {
+            Files.createDirectories(folder);
+            byte[] text = Json.pretty(SessionJson.write(session)).getBytes(StandardCharsets.UTF_8);
+            try (FileChannel channel = FileChannel.open(
+                    aside, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
+                ByteBuffer bytes = ByteBuffer.wrap(text);
+                while (bytes.hasRemaining()) {
+                    channel.write(bytes);
+                }
+                channel.force(true);
+            }
+            if (Files.exists(file)) {
+                keepEarlier(file, folder.resolve(EARLIER));
+            }
+            Files.move(aside, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException e) {
+            throw new SessionFileException(
+                    "The session cannot be saved to " + folder + ": " + e.getMessage() + ".",
+                    "Check the folder's rights and the space on the disk, or save to another folder.",
+                    e);
+        }
+    }
+
+    private static void keepEarlier(Path file, Path earlier) throws IOException {
+        Files.createDirectories(earlier);
+        Path copy = earlier.resolve("session-" + STAMP.format(Instant.now()) + ".json");
+        Files.copy(file, copy, StandardCopyOption.REPLACE_EXISTING);
+        try (Stream<Path> all = Files.list(earlier)) {
+            List<Path> saves = all.filter(p -> p.getFileName().toString().matches("session-.*\\.json"))
+                    .sorted()
+                    .toList();
+            for (Path old : saves.subList(0, Math.max(0, saves.size() - EARLIER_KEPT))) {
+                Files.deleteIfExists(old);
+            }
+        }
+    }
+
+    /**
+     * Saves a session to another folder with everything that it needs.
+     *
+     * @param from its folder now
+     * @return the session as saved there
+     * @throws SessionFileException if the target holds a session already, or the disk refuses
+     */
+    public static Session saveAs(Session session, Path from, Path to) throws SessionFileException {
+        if (isSession(to)) {
+            throw new SessionFileException(to + " already holds a session.", "Choose another folder.");
+        }
+        try {
+            for (var source : session.sources()) {
+                Path original = from.resolve(source.path());
+                Path copy = to.resolve(source.path());
+                if (!Path.of(source.path()).isAbsolute() && Files.exists(original)) {
+                    Files.createDirectories(copy.toAbsolutePath().getParent());
+                    Files.copy(original, copy, StandardCopyOption.REPLACE_EXISTING);
+                }
+            }
+        } catch (IOException e) {
+            throw new SessionFileException(
+                    "The session's files cannot be copied to " + to + ": " + e.getMessage() + ".",
+                    "Check the folder's rights and the space on the disk.",
+                    e);
+        }
+        save(session, to);
+        return session;
+    }
+}

@@ -1,0 +1,248 @@
+package waterwheel.core.store;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import waterwheel.core.json.Json;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Clip;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.Placement;
+import waterwheel.core.session.Section;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.SourceId;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
+
+/** The session file, field by field, in a stable order; its schema is session in docs/schema. */
+final class SessionJson {
+    private static final String FORMAT = "waterwheel-session";
+    private static final int VERSION = 1;
+    private static final long MOST_FRAMES = 1L << 40;
+
+    private SessionJson() {}
+
+    /** What is wrong with a file, and what to do. */
+    static final class Problem extends Exception {
+        private static final long serialVersionUID = 1L;
+
+        private final String remedy;
+
+        Problem(String message) {
+            this(message, "Put back an earlier save from earlier/, or mend the file by hand.");
+        }
+
+        Problem(String message, String remedy) {
+            super(message);
+            this.remedy = remedy;
+        }
+
+        String remedy() {
+            return remedy;
+        }
+    }
+
+    /** A session and the places in the file that are not known. */
+    record Read(Session session, List<String> unknownFields) {}
+
+    static ObjectNode write(Session session) {
+        ObjectNode node = Json.object();
+        node.put("format", FORMAT);
+        node.put("version", VERSION);
+        node.put("title", session.title());
+        node.put("sampleRateHz", session.sampleRateHz());
+        node.put("panLaw", word(session.panLaw()));
+        node.put("nominalDbfs", session.nominalDbfs());
+        node.put("main", session.mainId().value());
+        ArrayNode sections = node.putArray("sections");
+        for (Section section : session.sections()) {
+            sections.addObject()
+                    .put("name", section.name())
+                    .put("startFrames", section.startFrames())
+                    .put("endFrames", section.endFrames());
+        }
+        ArrayNode sources = node.putArray("sources");
+        for (AudioSource source : session.sources()) {
+            sources.addObject()
+                    .put("id", source.id().value())
+                    .put("path", source.path())
+                    .put("frames", source.frames())
+                    .put("channels", source.channels())
+                    .put("sampleRateHz", source.sampleRateHz())
+                    .put("encoding", source.encoding());
+        }
+        ArrayNode channels = node.putArray("channels");
+        session.channels().forEach(channel -> channels.add(write(channel)));
+        return node;
+    }
+
+    private static ObjectNode write(Channel channel) {
+        ObjectNode node = Json.object();
+        node.put("id", channel.id().value());
+        node.put("name", channel.name());
+        switch (channel) {
+            case Track track -> {
+                node.put("type", "track");
+                node.put("kind", track.kind().label());
+                node.put("planes", track.planes());
+            }
+            case Bus _ -> node.put("type", "bus");
+        }
+        Strip strip = channel.strip();
+        node.put("polarityInverted", strip.polarityInverted());
+        node.put("trimDb", strip.trimDb());
+        if (strip.faderDb() == Double.NEGATIVE_INFINITY) {
+            node.putNull("faderDb");
+        } else {
+            node.put("faderDb", strip.faderDb());
+        }
+        node.putObject("placement")
+                .put("position", strip.placement().position())
+                .put("width", strip.placement().width())
+                .put("mode", word(strip.placement().mode()));
+        node.put("muted", strip.muted());
+        node.put("soloed", strip.soloed());
+        node.put("soloSafe", strip.soloSafe());
+        switch (strip.output()) {
+            case Output.ToBus(ChannelId bus) -> node.put("output", bus.value());
+            case Output.Nowhere() -> node.putNull("output");
+        }
+        if (channel instanceof Track track) {
+            ArrayNode clips = node.putArray("clips");
+            for (Clip clip : track.clips()) {
+                clips.addObject()
+                        .put("source", clip.source().value())
+                        .put("startFrames", clip.startFrames())
+                        .put("offsetFrames", clip.offsetFrames())
+                        .put("lengthFrames", clip.lengthFrames())
+                        .put("gainDb", clip.gainDb());
+            }
+        }
+        return node;
+    }
+
+    static Read read(JsonNode document) throws Problem {
+        List<String> unknown = new ArrayList<>();
+        JsonFields fields = new JsonFields(document, "", unknown);
+        if (!fields.text("format").equals(FORMAT)) {
+            throw new Problem("This is not a session file.", "Choose a folder that Waterwheel made.");
+        }
+        long version = fields.count("version", 1, Integer.MAX_VALUE);
+        if (version > VERSION) {
+            throw new Problem(
+                    "The session was saved by a newer Waterwheel (format version " + version + "; this one reads up to "
+                            + VERSION + ").",
+                    "Open it with the newer Waterwheel; it stays as it is.");
+        }
+        try {
+            Session session = new Session(
+                    fields.text("title"),
+                    (int) fields.count("sampleRateHz", 8_000, 384_000),
+                    fields.oneOf("panLaw", PanLaw.values(), SessionJson::word),
+                    fields.number("nominalDbfs", -24, -12),
+                    fields.list("sources", SessionJson::source),
+                    fields.list("channels", SessionJson::channel),
+                    new ChannelId(fields.text("main")),
+                    fields.list("sections", SessionJson::section));
+            fields.close();
+            return new Read(session, unknown);
+        } catch (IllegalArgumentException e) {
+            throw new Problem("The session contradicts itself: " + e.getMessage() + ".");
+        }
+    }
+
+    private static Section section(JsonFields fields) throws Problem {
+        return new Section(
+                fields.text("name"),
+                fields.count("startFrames", 0, MOST_FRAMES),
+                fields.count("endFrames", 0, MOST_FRAMES));
+    }
+
+    private static AudioSource source(JsonFields fields) throws Problem {
+        AudioSource source = new AudioSource(
+                new SourceId(fields.text("id")),
+                fields.text("path"),
+                fields.count("frames", 0, MOST_FRAMES),
+                (int) fields.count("channels", 1, 2),
+                (int) fields.count("sampleRateHz", 8_000, 384_000),
+                fields.text("encoding"));
+        Path path = Path.of(source.path());
+        if (!path.isAbsolute() && path.normalize().startsWith("..")) {
+            throw new Problem(
+                    "The source " + source.id() + " points out of the session's folder (" + source.path() + ").",
+                    "Put the file into the session's audio folder and mend the path.");
+        }
+        return source;
+    }
+
+    private static Channel channel(JsonFields fields) throws Problem {
+        ChannelId id = new ChannelId(fields.text("id"));
+        String name = fields.text("name");
+        String type = fields.text("type");
+        Strip strip = strip(fields);
+        return switch (type) {
+            case "track" ->
+                new Track(
+                        id,
+                        name,
+                        fields.oneOf("kind", Track.Kind.values(), Track.Kind::label),
+                        (int) fields.count("planes", 1, 2),
+                        fields.list("clips", SessionJson::clip),
+                        strip);
+            case "bus" -> new Bus(id, name, strip);
+            default ->
+                throw new Problem(
+                        "The channel " + id + " is of type '" + type + "', which this version does not know.",
+                        "Open the session with the Waterwheel that made it.");
+        };
+    }
+
+    private static Strip strip(JsonFields fields) throws Problem {
+        JsonFields placed = fields.object("placement");
+        Placement placement = new Placement(
+                placed.number("position", -1, 1),
+                placed.number("width", 0, 2),
+                placed.oneOf("mode", Placement.Mode.values(), SessionJson::word));
+        placed.close();
+        return new Strip(
+                fields.flag("polarityInverted"),
+                fields.number("trimDb", -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB),
+                fields.levelOrSilence("faderDb", Strip.FADER_TOP_DB),
+                placement,
+                fields.flag("muted"),
+                fields.flag("soloed"),
+                fields.flag("soloSafe"),
+                fields.isNull("output") ? new Output.Nowhere() : Output.to(new ChannelId(fields.text("output"))));
+    }
+
+    private static Clip clip(JsonFields fields) throws Problem {
+        return new Clip(
+                new SourceId(fields.text("source")),
+                fields.count("startFrames", 0, MOST_FRAMES),
+                fields.count("offsetFrames", 0, MOST_FRAMES),
+                fields.count("lengthFrames", 1, MOST_FRAMES),
+                fields.number("gainDb", -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB));
+    }
+
+    private static String word(PanLaw law) {
+        return switch (law) {
+            case ZERO -> "0 dB";
+            case MINUS_2_5 -> "-2.5 dB";
+            case MINUS_3 -> "-3 dB";
+            case MINUS_4_5 -> "-4.5 dB";
+            case MINUS_6 -> "-6 dB";
+        };
+    }
+
+    private static String word(Placement.Mode mode) {
+        return mode.name().toLowerCase(Locale.ROOT);
+    }
+}
