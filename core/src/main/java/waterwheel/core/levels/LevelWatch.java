@@ -1,11 +1,15 @@
 package waterwheel.core.levels;
 
 import java.nio.file.Path;
+import java.util.ArrayDeque;
 import java.util.BitSet;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.CompletableFuture;
+import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Media;
@@ -37,8 +41,9 @@ public final class LevelWatch implements AutoCloseable {
     private final StageLevels stages = new StageLevels();
     private final Map<SourceId, FileFacts> facts = new HashMap<>();
     private final Thread thread;
+    private final Deque<Runnable> questions = new ArrayDeque<>();
     private @Nullable Session next;
-    private boolean closed;
+    private volatile boolean closed;
     private volatile boolean overtaken;
 
     // Belong to the watch's thread.
@@ -67,8 +72,31 @@ public final class LevelWatch implements AutoCloseable {
         notifyAll();
     }
 
-    private synchronized @Nullable Session await() {
-        while (next == null && !closed) {
+    /**
+     * Asks the watch for something else that its measurements know, such as what stems will measure.
+     *
+     * @param question runs on the watch's thread, when no session is waiting to be measured; it should stop when its
+     *     progress says that a change overtook it
+     * @return its answer, or a {@link CancellationException} where the session changed meanwhile
+     */
+    public <T> CompletableFuture<T> ask(Session session, BiFunction<SongMeasure, Progress, T> question) {
+        CompletableFuture<T> answer = new CompletableFuture<>();
+        synchronized (this) {
+            questions.add(() -> {
+                try {
+                    answer.complete(question.apply(open(session), new UntilOvertaken()));
+                } catch (RuntimeException e) {
+                    answer.completeExceptionally(e);
+                }
+            });
+            notifyAll();
+        }
+        return answer;
+    }
+
+    /** The next thing to do, or null at the end; a session goes before questions. */
+    private synchronized @Nullable Runnable await() {
+        while (next == null && questions.isEmpty() && !closed) {
             try {
                 wait();
             } catch (InterruptedException e) {
@@ -76,17 +104,23 @@ public final class LevelWatch implements AutoCloseable {
                 return null;
             }
         }
-        Session session = closed ? null : next;
+        if (closed) {
+            return null;
+        }
+        Session session = next;
+        if (session == null) {
+            return questions.poll();
+        }
         next = null;
         overtaken = false;
-        return session;
+        return () -> measure(session);
     }
 
     private void watch() {
         try {
-            for (Session session = await(); session != null; session = await()) {
+            for (Runnable work = await(); work != null; work = await()) {
                 try {
-                    measure(session);
+                    work.run();
                 } catch (CancellationException e) {
                     // Overtaken: the newer session is waiting.
                 } catch (RuntimeException e) {
@@ -194,16 +228,24 @@ public final class LevelWatch implements AutoCloseable {
         }
     }
 
-    /** Ends a measurement that a newer session overtook, unless it is young enough to be nearly done. */
-    private final class Patience implements Progress {
-        private final long started = System.nanoTime();
-
+    /** Ends work as soon as a newer session is there. */
+    private class UntilOvertaken implements Progress {
         @Override
         public void at(double part) {}
 
         @Override
         public boolean stopped() {
-            return closed || (overtaken && System.nanoTime() - started > PATIENCE_NANOS);
+            return closed || overtaken;
+        }
+    }
+
+    /** Ends a measurement that a newer session overtook, unless it is young enough to be nearly done. */
+    private final class Patience extends UntilOvertaken {
+        private final long started = System.nanoTime();
+
+        @Override
+        public boolean stopped() {
+            return super.stopped() && (closed || System.nanoTime() - started > PATIENCE_NANOS);
         }
     }
 }

@@ -9,10 +9,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import waterwheel.core.engine.GainMatrix;
-import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.engine.Team;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
@@ -94,20 +92,18 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
     }
 
     /** Measures every stem and the mix through the engine; most follow by gains from the tracks' own levels. */
-    public static Measured measure(Session session, Media media, Team team, Progress progress) {
+    public static Measured measure(Session session, SongMeasure song, Progress progress) {
         Map<ChannelId, LevelSeries> stems = new LinkedHashMap<>();
-        try (SongMeasure song = new SongMeasure(media, team)) {
-            Plan whole = PlanCompiler.compile(session);
-            LevelSeries mix = one(song, whole, whole.output(), progress.part(0, 0.5));
-            List<Track> tracks = session.tracks();
-            for (int i = 0; i < tracks.size(); i++) {
-                Plan plan = plan(session, tracks.get(i), 0);
-                stems.put(
-                        tracks.get(i).id(),
-                        one(song, plan, plan.monitor(), progress.part(0.5 + 0.5 * i / tracks.size(), 1)));
-            }
-            return new Measured(stems, mix);
+        Plan whole = PlanCompiler.compile(session);
+        LevelSeries mix = one(song, whole, whole.output(), progress.part(0, 0.5));
+        List<Track> tracks = session.tracks();
+        for (int i = 0; i < tracks.size(); i++) {
+            Plan plan = plan(session, tracks.get(i), 0);
+            stems.put(
+                    tracks.get(i).id(),
+                    one(song, plan, plan.monitor(), progress.part(0.5 + 0.5 * i / tracks.size(), 1)));
         }
+        return new Measured(stems, mix);
     }
 
     /** The plan of one track's stem; its signal is the monitor's, which for a track of the mix is the mix. */

@@ -18,6 +18,7 @@ import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
@@ -46,10 +47,11 @@ public final class StemRender {
     public static StemResult render(Session session, Path sessionFolder, StemRequest request, Progress progress)
             throws WaterwheelException {
         try (Media media = Media.open(session, sessionFolder);
-                Team team = Team.ofAllProcessors()) {
+                Team team = Team.ofAllProcessors();
+                SongMeasure song = new SongMeasure(media, team)) {
             refuseMissing(session, media);
             StemForecast forecast = StemForecast.of(
-                    session, StemForecast.measure(session, media, team, progress.part(0, 0.2)), request.policy());
+                    session, StemForecast.measure(session, song, progress.part(0, 0.2)), request.policy());
             if (forecast.written().stream().noneMatch(StemForecast.Stem::inMix)) {
                 throw new RenderException(
                         "There is nothing to render: every track of the mix is silent or muted.",

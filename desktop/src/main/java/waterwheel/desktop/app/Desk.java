@@ -1,0 +1,248 @@
+package waterwheel.desktop.app;
+
+import java.io.File;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import javafx.application.Platform;
+import javafx.scene.Scene;
+import javafx.scene.control.Alert;
+import javafx.scene.control.ButtonBar;
+import javafx.scene.control.ButtonType;
+import javafx.stage.DirectoryChooser;
+import javafx.stage.FileChooser;
+import javafx.stage.Stage;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.demo.DemoSession;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.store.NewSession;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.work.Progress;
+import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.start.StartScreen;
+
+/** What a user can do with sessions as wholes: make, open, save, close. Holds the one that is open. */
+public final class Desk implements StartScreen.Wishes {
+    private final Stage stage;
+    private final Settings settings;
+    private final MainWindow window;
+    private @Nullable SessionModel model;
+
+    Desk(Stage stage, Settings settings) {
+        this.stage = stage;
+        this.settings = settings;
+        this.window = new MainWindow(this);
+        stage.setTitle("Waterwheel");
+        stage.setOnCloseRequest(event -> {
+            event.consume();
+            quit();
+        });
+    }
+
+    MainWindow window() {
+        return window;
+    }
+
+    Settings settings() {
+        return settings;
+    }
+
+    @Nullable
+    SessionModel model() {
+        return model;
+    }
+
+    @Override
+    public void open(Path folder) {
+        if (mayLeave()) {
+            window.work().start("Opening " + folder.getFileName(), progress -> SessionFolder.load(folder), loaded -> {
+                show(loaded, folder);
+            });
+        }
+    }
+
+    /** Opens a session at once, for starts that name one. */
+    void openNow(Path folder) throws SessionFileException {
+        show(SessionFolder.load(folder), folder);
+    }
+
+    private void show(SessionFolder.Loaded loaded, Path folder) {
+        leave();
+        SessionModel opened = new SessionModel(loaded.session(), folder, window.messages());
+        model = opened;
+        settings.addRecent(folder);
+        window.show(opened);
+        opened.unsavedProperty()
+                .subscribe(unsaved ->
+                        stage.setTitle(opened.session().title() + (unsaved ? " (not saved)" : "") + " · Waterwheel"));
+        if (!loaded.unknownFields().isEmpty()) {
+            window.messages()
+                    .tell("The session holds something that this version does not know ("
+                            + loaded.unknownFields().getFirst()
+                            + "). Saving leaves it out here; the file as it is now stays among the earlier saves.");
+        }
+    }
+
+    @Override
+    public void chooseAndOpen() {
+        chosenFolder("Open a session's folder").ifPresent(this::open);
+    }
+
+    private Optional<Path> chosenFolder(String title) {
+        DirectoryChooser chooser = new DirectoryChooser();
+        chooser.setTitle(title);
+        return Optional.ofNullable(chooser.showDialog(stage)).map(File::toPath);
+    }
+
+    @Override
+    public void chooseFilesForNew() {
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle("Audio files for a new session");
+        chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter("WAV files", "*.wav", "*.wave", "*.WAV"));
+        List<File> chosen = chooser.showOpenMultipleDialog(stage);
+        if (chosen != null) {
+            newFrom(chosen.stream().map(File::toPath).toList());
+        }
+    }
+
+    void chooseFolderForNew() {
+        chosenFolder("Folder of audio files for a new session").ifPresent(folder -> newFrom(List.of(folder)));
+    }
+
+    @Override
+    public void newFrom(List<Path> files) {
+        if (files.isEmpty() || !mayLeave()) {
+            return;
+        }
+        Path first = files.getFirst().toAbsolutePath();
+        Path named = Files.isDirectory(first) ? first : first.getParent();
+        Path target = freeFolder(String.valueOf(named == null ? "Session" : named.getFileName()));
+        window.work()
+                .start(
+                        "Taking files in",
+                        progress -> NewSession.make(target, files, NewSession.Options.DEFAULT, progress),
+                        made -> {
+                            show(new SessionFolder.Loaded(made.session(), List.of()), target);
+                            window.messages().tell(madeInWords(made, target));
+                        });
+    }
+
+    private static String madeInWords(NewSession.Made made, Path target) {
+        String taken = made.session().tracks().size() + " files became the session " + target + ".";
+        if (made.refused().isEmpty()) {
+            return taken;
+        }
+        return taken + " " + made.refused().size() + " could not be taken: "
+                + made.refused().getFirst().getMessage();
+    }
+
+    private static Path sessions() {
+        return Path.of(System.getProperty("user.home"), "Waterwheel");
+    }
+
+    private static Path freeFolder(String name) {
+        Path folder = sessions().resolve(name);
+        for (int i = 2; Files.exists(folder); i++) {
+            folder = sessions().resolve(name + " " + i);
+        }
+        return folder;
+    }
+
+    @Override
+    public void demo() {
+        if (!mayLeave()) {
+            return;
+        }
+        Path folder = sessions().resolve("Weir House Band");
+        window.work().start("Playing the demo song", progress -> writtenDemo(folder, progress), loaded -> {
+            show(loaded, folder);
+        });
+    }
+
+    private static SessionFolder.Loaded writtenDemo(Path folder, Progress progress) throws WaterwheelException {
+        DemoSession.writeIfMissing(folder, progress);
+        return SessionFolder.load(folder);
+    }
+
+    void save() {
+        if (model != null) {
+            try {
+                model.save();
+                window.messages().tell("Saved " + model.folder() + ".");
+            } catch (SessionFileException e) {
+                window.messages().tell(e.getMessage());
+            }
+        }
+    }
+
+    void chooseAndSaveAs() {
+        SessionModel open = model;
+        if (open == null) {
+            return;
+        }
+        chosenFolder("Empty folder to save the session in").ifPresent(target -> {
+            try {
+                open.saveAs(target);
+                settings.addRecent(target);
+                window.messages().tell("Saved as " + target + ".");
+            } catch (SessionFileException e) {
+                window.messages().tell(e.getMessage());
+            }
+        });
+    }
+
+    void closeSession() {
+        if (mayLeave()) {
+            leave();
+            stage.setTitle("Waterwheel");
+            window.showStart();
+        }
+    }
+
+    void quit() {
+        if (mayLeave()) {
+            leave();
+            Platform.exit();
+        }
+    }
+
+    /** Ends the session without asking. */
+    void leave() {
+        if (model != null) {
+            model.close();
+            model = null;
+        }
+    }
+
+    void setLight(boolean light) {
+        settings.setLight(light);
+        Scene scene = stage.getScene();
+        Theme.apply(scene, light);
+    }
+
+    /** Whether the open session may go; asks where work would be lost. */
+    private boolean mayLeave() {
+        SessionModel open = model;
+        if (open == null || !open.unsavedProperty().get()) {
+            return true;
+        }
+        ButtonType save = new ButtonType("Save", ButtonBar.ButtonData.YES);
+        ButtonType discard = new ButtonType("Leave without saving", ButtonBar.ButtonData.NO);
+        Alert question = new Alert(
+                Alert.AlertType.CONFIRMATION,
+                "The changes to " + open.session().title() + " are not saved.",
+                save,
+                discard,
+                ButtonType.CANCEL);
+        question.initOwner(stage);
+        question.setHeaderText(null);
+        ButtonType answer = question.showAndWait().orElse(ButtonType.CANCEL);
+        if (answer == save) {
+            save();
+            return !open.unsavedProperty().get();
+        }
+        return answer == discard;
+    }
+}

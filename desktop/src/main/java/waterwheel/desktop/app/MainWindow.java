@@ -1,0 +1,114 @@
+package waterwheel.desktop.app;
+
+import java.util.EnumMap;
+import java.util.Map;
+import javafx.scene.Node;
+import javafx.scene.input.KeyCode;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import waterwheel.desktop.frame.FindingsLine;
+import waterwheel.desktop.frame.MessageLine;
+import waterwheel.desktop.frame.SongStrip;
+import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.frame.StepRail;
+import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.path.PathView;
+import waterwheel.desktop.staging.StagingView;
+import waterwheel.desktop.start.StartScreen;
+import waterwheel.desktop.stems.StemsView;
+
+/** The window's content: the fixed parts around the step's view, or the start screen. */
+final class MainWindow extends BorderPane {
+    private final MessageLine messages = new MessageLine();
+    private final WorkLine work = new WorkLine(messages);
+    private final VBox bottom = new VBox();
+    private final Desk desk;
+    private final Menus menus;
+    private final Map<Step, Node> views = new EnumMap<>(Step.class);
+    private @Nullable StepRail rail;
+    private @Nullable FindingsLine findings;
+
+    MainWindow(Desk desk) {
+        this.desk = desk;
+        getStyleClass().add("window");
+        menus = new Menus(desk, this);
+        setBottom(bottom);
+        showStart();
+        setOnKeyPressed(event -> {
+            SessionModel model = desk.model();
+            if (event.getCode() == KeyCode.SPACE && model != null) {
+                model.transport().playOrStop();
+                event.consume();
+            }
+        });
+    }
+
+    MessageLine messages() {
+        return messages;
+    }
+
+    WorkLine work() {
+        return work;
+    }
+
+    void showStart() {
+        views.clear();
+        rail = null;
+        findings = null;
+        setTop(menus);
+        setLeft(null);
+        setRight(null);
+        setCenter(new StartScreen(desk.settings().recent(), desk));
+        bottom.getChildren().setAll(work, messages);
+        menus.showSession(null);
+    }
+
+    void show(SessionModel model) {
+        views.clear();
+        views.put(Step.STAGING, new StagingView(model));
+        views.put(Step.STEMS, new StemsView(model));
+        StepRail steps = new StepRail(model, this::show);
+        FindingsLine line = new FindingsLine(model);
+        rail = steps;
+        findings = line;
+        setTop(new VBox(menus, new SongStrip(model)));
+        setLeft(steps);
+        setRight(new PathView(model));
+        StackPane center = new StackPane();
+        center.getChildren().addAll(views.values());
+        center.setMinWidth(0);
+        setCenter(center);
+        bottom.getChildren().setAll(work, messages, line);
+        menus.showSession(model);
+        show(Step.STAGING);
+    }
+
+    /** Shows a step's view. */
+    void show(Step step) {
+        views.forEach((other, view) -> view.setVisible(other == step));
+        if (rail != null) {
+            rail.show(step);
+        }
+    }
+
+    @Nullable
+    Node view(Step step) {
+        return views.get(step);
+    }
+
+    void toggleFindings() {
+        if (findings != null) {
+            findings.toggle();
+        }
+    }
+
+    void render() {
+        if (views.get(Step.STEMS) instanceof StemsView stems) {
+            show(Step.STEMS);
+            stems.render();
+        }
+    }
+}

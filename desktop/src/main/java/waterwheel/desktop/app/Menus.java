@@ -1,0 +1,121 @@
+package waterwheel.desktop.app;
+
+import javafx.scene.control.CheckMenuItem;
+import javafx.scene.control.Menu;
+import javafx.scene.control.MenuBar;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.SeparatorMenuItem;
+import javafx.scene.input.KeyCombination;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Edits;
+import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.model.SessionModel;
+
+/** The menus: everything that has a key can be found here by its name. */
+final class Menus extends MenuBar {
+    private final Desk desk;
+    private final MenuItem save;
+    private final MenuItem saveAs;
+    private final MenuItem close;
+    private final MenuItem undo;
+    private final MenuItem redo;
+    private final Menu song = new Menu("_Song");
+    private final Menu view = new Menu("_View");
+
+    Menus(Desk desk, MainWindow window) {
+        this.desk = desk;
+        save = item("_Save", "Shortcut+S", desk::save);
+        saveAs = item("Save _as…", "Shortcut+Shift+S", desk::chooseAndSaveAs);
+        close = item("_Close session", "Shortcut+W", desk::closeSession);
+        Menu session = new Menu("S_ession");
+        session.getItems()
+                .addAll(
+                        item("_New from files…", "Shortcut+N", desk::chooseFilesForNew),
+                        item("New from a _folder…", "Shortcut+Shift+N", desk::chooseFolderForNew),
+                        item("_Open…", "Shortcut+O", desk::chooseAndOpen),
+                        item("Open the _demo session", null, desk::demo),
+                        new SeparatorMenuItem(),
+                        save,
+                        saveAs,
+                        close,
+                        new SeparatorMenuItem(),
+                        item("_Quit", "Shortcut+Q", desk::quit));
+        undo = item("_Undo", "Shortcut+Z", () -> withSession(SessionModel::undo));
+        redo = item("_Redo", "Shortcut+Shift+Z", () -> withSession(SessionModel::redo));
+        Menu edit = new Menu("_Edit");
+        edit.getItems()
+                .addAll(undo, redo, new SeparatorMenuItem(), item("End all _solos", "Shortcut+Alt+S", this::endSolos));
+        song.getItems()
+                .addAll(
+                        item(
+                                "_Play or stop (Space)",
+                                null,
+                                () -> withSession(m -> m.transport().playOrStop())),
+                        item(
+                                "To the _beginning",
+                                "Shortcut+Home",
+                                () -> withSession(m -> m.transport().seek(0))),
+                        item("_Render stems and mix", "Shortcut+R", window::render));
+        int number = 1;
+        for (Step step : Step.values()) {
+            view.getItems().add(item(step.label(), "Shortcut+" + number++, () -> window.show(step)));
+        }
+        view.getItems()
+                .addAll(
+                        new SeparatorMenuItem(),
+                        item("_Findings", "Shortcut+F", window::toggleFindings),
+                        item("Channel _above", "Alt+Up", () -> withSession(m -> m.selectNeighbour(-1))),
+                        item("Channel _below", "Alt+Down", () -> withSession(m -> m.selectNeighbour(1))));
+        CheckMenuItem light = new CheckMenuItem("_Light theme");
+        light.setSelected(desk.settings().light());
+        light.setOnAction(event -> desk.setLight(light.isSelected()));
+        Menu look = new Menu("_Look");
+        look.getItems().add(light);
+        getMenus().addAll(session, edit, song, view, look);
+    }
+
+    private static MenuItem item(String name, @Nullable String key, Runnable action) {
+        MenuItem item = new MenuItem(name);
+        if (key != null) {
+            item.setAccelerator(KeyCombination.valueOf(key));
+        }
+        item.setOnAction(event -> action.run());
+        return item;
+    }
+
+    /** Work on a session that may not be there. */
+    private interface SessionWork {
+        void run(SessionModel model);
+    }
+
+    private void withSession(SessionWork action) {
+        SessionModel model = desk.model();
+        if (model != null) {
+            action.run(model);
+        }
+    }
+
+    private void endSolos() {
+        withSession(model -> model.edit(Edits.clearSolos()));
+    }
+
+    /** Offers what can be done with a session, or with none. */
+    void showSession(@Nullable SessionModel model) {
+        boolean none = model == null;
+        save.setDisable(none);
+        saveAs.setDisable(none);
+        close.setDisable(none);
+        song.setDisable(none);
+        view.setDisable(none);
+        undo.setDisable(true);
+        redo.setDisable(true);
+        if (model != null) {
+            model.historyProperty().subscribe(history -> {
+                undo.setDisable(history.undoName().isEmpty());
+                undo.setText("_Undo " + history.undoName().orElse(""));
+                redo.setDisable(history.redoName().isEmpty());
+                redo.setText("_Redo " + history.redoName().orElse(""));
+            });
+        }
+    }
+}

@@ -1,0 +1,159 @@
+package waterwheel.desktop.app;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.concurrent.CompletableFuture;
+import java.util.function.BooleanSupplier;
+import java.util.function.Supplier;
+import javafx.application.Platform;
+import javafx.stage.Stage;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.stems.StemsView;
+
+/**
+ * Runs the application without anybody at it: waits until the session is measured, plays a little, draws every view to
+ * a picture, and ends.
+ */
+final class Offscreen {
+    private static final long PATIENCE_MILLIS = 120_000;
+    private static final double PLAYED_SECONDS = 2;
+
+    private static @Nullable Offscreen wanted;
+
+    private final Path pictures;
+    private final List<Path> drawn = new ArrayList<>();
+    private String story = "";
+    private @Nullable Throwable failure;
+
+    Offscreen(Path pictures) {
+        this.pictures = pictures;
+    }
+
+    /** Has the next start of the application run by itself. */
+    static void plan(@Nullable Offscreen run) {
+        wanted = run;
+    }
+
+    List<Path> drawn() {
+        return drawn;
+    }
+
+    /** What was measured and played, in words. */
+    String story() {
+        return story;
+    }
+
+    @Nullable
+    Throwable failure() {
+        return failure;
+    }
+
+    /** Called by the application when its window is there. */
+    static void takeOver(Desk desk, Stage stage) {
+        Offscreen run = wanted;
+        if (run != null) {
+            wanted = null;
+            Thread.ofPlatform().daemon().name("waterwheel-offscreen").start(() -> {
+                try {
+                    run.run(desk, stage);
+                } catch (IOException | RuntimeException e) {
+                    run.failure = e;
+                } finally {
+                    Platform.runLater(() -> {
+                        desk.leave();
+                        Platform.exit();
+                    });
+                }
+            });
+        }
+    }
+
+    private void run(Desk desk, Stage stage) throws IOException {
+        Files.createDirectories(pictures);
+        SessionModel model = onInterface(desk::model);
+        if (model == null) {
+            draw(stage, "start");
+            return;
+        }
+        until(() -> model.levels().complete());
+        String measured = onInterface(() -> inWords(model));
+        onInterface(() -> {
+            model.transport().seek(20);
+            model.transport().playOrStop();
+            return true;
+        });
+        until(() -> model.transport().secondsProperty().get() >= 20 + PLAYED_SECONDS
+                || !model.transport().playingProperty().get());
+        story = measured + " Played " + LevelText.signed(PLAYED_SECONDS, 0, false) + " s ("
+                + onInterface(() -> model.transport().portInWords()) + ").";
+        for (Step step : Step.values()) {
+            onInterface(() -> {
+                desk.window().show(step);
+                return true;
+            });
+            if (desk.window().view(step) instanceof StemsView stems) {
+                until(stems::ready);
+            }
+            draw(stage, step.label().toLowerCase(Locale.ROOT));
+        }
+        onInterface(() -> {
+            model.transport().stop();
+            return true;
+        });
+    }
+
+    private static String inWords(SessionModel model) {
+        Figures mix = model.levels().main().orElseThrow();
+        return model.session().tracks().size() + " tracks measured: "
+                + model.session().main().name() + " peaks at "
+                + LevelText.level(mix.samplePeakDbfs(), "dBFS") + ", "
+                + LevelText.level(mix.integratedLufs(), "LUFS") + ", "
+                + model.findingsProperty().get().size() + " findings.";
+    }
+
+    private void draw(Stage stage, String name) throws IOException {
+        // Two turns of the interface thread let styles and layout settle.
+        onInterface(() -> true);
+        onInterface(() -> true);
+        Path file = pictures.resolve(name + ".png");
+        CompletableFuture<Pictures.Pixels> taken = new CompletableFuture<>();
+        Platform.runLater(() -> taken.complete(Pictures.of(stage.getScene())));
+        Pictures.write(taken.join(), file);
+        drawn.add(file);
+    }
+
+    private static <T extends @Nullable Object> T onInterface(Supplier<T> work) {
+        CompletableFuture<T> done = new CompletableFuture<>();
+        Platform.runLater(() -> {
+            try {
+                done.complete(work.get());
+            } catch (RuntimeException e) {
+                done.completeExceptionally(e);
+            }
+        });
+        return done.join();
+    }
+
+    private static void until(BooleanSupplier condition) {
+        long end = System.currentTimeMillis() + PATIENCE_MILLIS;
+        while (!onInterface(condition::getAsBoolean)) {
+            if (System.currentTimeMillis() > end) {
+                throw new IllegalStateException("The application did not settle in " + PATIENCE_MILLIS / 1000 + " s");
+            }
+            try {
+                Thread.sleep(20);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                return;
+            }
+        }
+    }
+}

@@ -1,0 +1,35 @@
+package waterwheel.desktop.app;
+
+import atlantafx.base.theme.PrimerDark;
+import atlantafx.base.theme.PrimerLight;
+import java.util.Objects;
+import javafx.application.Application;
+import javafx.scene.Scene;
+import javafx.scene.text.Font;
+
+/** Fonts and colours. The look is in {@code waterwheel.css}: palette, then roles, then parts. */
+final class Theme {
+    private static final String[] FONTS = {
+        "B612-Regular.otf", "B612-Bold.otf", "B612Mono-Regular.otf", "B612Mono-Bold.otf"
+    };
+
+    private Theme() {}
+
+    static void loadFonts() {
+        for (String name : FONTS) {
+            Font.loadFont(resource("/waterwheel/desktop/fonts/" + name), 12);
+        }
+    }
+
+    static void apply(Scene scene, boolean light) {
+        Application.setUserAgentStylesheet(
+                light ? new PrimerLight().getUserAgentStylesheet() : new PrimerDark().getUserAgentStylesheet());
+        scene.getStylesheets().setAll(resource("/waterwheel/desktop/waterwheel.css"));
+        scene.getRoot().getStyleClass().removeAll("light", "dark");
+        scene.getRoot().getStyleClass().add(light ? "light" : "dark");
+    }
+
+    private static String resource(String path) {
+        return Objects.requireNonNull(Theme.class.getResource(path), path).toExternalForm();
+    }
+}

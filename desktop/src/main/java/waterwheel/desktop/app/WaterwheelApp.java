@@ -1,0 +1,47 @@
+package waterwheel.desktop.app;
+
+import java.nio.file.Path;
+import java.util.List;
+import javafx.application.Application;
+import javafx.scene.Scene;
+import javafx.stage.Stage;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.errors.SessionFileException;
+
+/** The application. Its raw parameters are a session's folder, or nothing for the start screen. */
+public final class WaterwheelApp extends Application {
+    static final int WIDTH = 1280;
+    static final int HEIGHT = 800;
+
+    private @Nullable Desk desk;
+
+    @Override
+    public void start(Stage stage) throws SessionFileException {
+        desk = show(stage, Settings.ofUser());
+        List<String> raw = getParameters().getRaw();
+        if (!raw.isEmpty()) {
+            desk.openNow(Path.of(raw.getFirst()));
+        }
+        Offscreen.takeOver(desk, stage);
+    }
+
+    /** Fills and shows a window. */
+    static Desk show(Stage stage, Settings settings) {
+        Theme.loadFonts();
+        Desk desk = new Desk(stage, settings);
+        Scene scene = new Scene(desk.window(), WIDTH, HEIGHT);
+        Theme.apply(scene, settings.light());
+        stage.setScene(scene);
+        stage.setMinWidth(960);
+        stage.setMinHeight(640);
+        stage.show();
+        return desk;
+    }
+
+    @Override
+    public void stop() {
+        if (desk != null) {
+            desk.leave();
+        }
+    }
+}

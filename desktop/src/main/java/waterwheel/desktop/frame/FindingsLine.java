@@ -1,0 +1,113 @@
+package waterwheel.desktop.frame;
+
+import java.util.List;
+import java.util.Locale;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import waterwheel.core.findings.Finding;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.model.SessionModel;
+
+/** The most serious finding in one line; opens into the list of all. */
+public final class FindingsLine extends VBox {
+    private final SessionModel model;
+    private final HBox line = new HBox();
+    private final VBox list = new VBox();
+    private final ScrollPane scroll = new ScrollPane(list);
+    private final ToggleButton all = new ToggleButton();
+
+    public FindingsLine(SessionModel model) {
+        this.model = model;
+        getStyleClass().add("findings");
+        line.setAlignment(Pos.CENTER_LEFT);
+        line.getStyleClass().add("findings-line");
+        list.getStyleClass().add("findings-list");
+        scroll.setFitToWidth(true);
+        scroll.setPrefHeight(230);
+        scroll.setMaxHeight(230);
+        scroll.setVisible(false);
+        scroll.setManaged(false);
+        all.setTooltip(new Tooltip("Show or hide all findings (Ctrl+F)"));
+        all.selectedProperty().subscribe(open -> {
+            scroll.setVisible(open);
+            scroll.setManaged(open);
+        });
+        getChildren().addAll(scroll, line);
+        model.findingsProperty().subscribe(this::show);
+        model.levelsProperty().subscribe(levels -> show(model.findingsProperty().get()));
+    }
+
+    /** Opens or closes the list. */
+    public void toggle() {
+        all.setSelected(!all.isSelected());
+    }
+
+    private void show(List<Finding> findings) {
+        list.getChildren().setAll(findings.stream().map(f -> row(f, true)).toList());
+        all.setText(findings.size() + (findings.size() == 1 ? " finding" : " findings"));
+        all.setAccessibleText("Show all " + all.getText());
+        all.setMinWidth(USE_PREF_SIZE);
+        HBox first;
+        if (findings.isEmpty()) {
+            Label calm = new Label(
+                    model.levels().complete() ? "No findings: nothing here will be lost." : "Measuring the song…");
+            calm.getStyleClass().add("muted");
+            first = new HBox(calm);
+        } else {
+            first = row(findings.getFirst(), false);
+        }
+        HBox.setHgrow(first, Priority.ALWAYS);
+        line.getChildren().setAll(first, all);
+    }
+
+    private HBox row(Finding finding, boolean whole) {
+        Label severity = new Label(finding.severity().label());
+        severity.getStyleClass().addAll("severity", finding.severity().name().toLowerCase(Locale.ROOT));
+        severity.setMinWidth(USE_PREF_SIZE);
+        Label sentence = new Label(whole ? finding.sentence() + " " + finding.advice() : finding.sentence());
+        sentence.setWrapText(whole);
+        sentence.setTooltip(new Tooltip(finding.sentence() + "\n" + finding.advice()));
+        sentence.setMaxWidth(Double.MAX_VALUE);
+        sentence.setMinWidth(0);
+        HBox.setHgrow(sentence, Priority.ALWAYS);
+        HBox row = new HBox(severity, sentence);
+        row.getStyleClass().add("finding");
+        row.setAlignment(Pos.CENTER_LEFT);
+        finding.atSeconds().ifPresent(at -> row.getChildren().add(place(finding, at)));
+        Button show =
+                new Button("Show " + model.session().channel(finding.channel()).name());
+        show.getStyleClass().add("small");
+        show.setMinWidth(USE_PREF_SIZE);
+        show.setTooltip(new Tooltip("Select the channel"));
+        show.setOnAction(event -> model.select(finding.channel()));
+        row.getChildren().add(show);
+        finding.remedy().ifPresent(remedy -> {
+            Button apply = new Button(remedy.name());
+            apply.getStyleClass().addAll("small", "remedy");
+            apply.setMinWidth(USE_PREF_SIZE);
+            apply.setTooltip(new Tooltip(finding.advice() + " This can be undone."));
+            apply.setOnAction(event -> model.edit(remedy));
+            row.getChildren().add(apply);
+        });
+        return row;
+    }
+
+    private Button place(Finding finding, double seconds) {
+        Button button = new Button("at " + LevelText.time(seconds));
+        button.getStyleClass().addAll("small", "figure");
+        button.setMinWidth(USE_PREF_SIZE);
+        button.setTooltip(new Tooltip("Go to this place in the song"));
+        button.setOnAction(event -> {
+            model.select(finding.channel());
+            model.transport().seek(seconds);
+        });
+        return button;
+    }
+}

@@ -1,0 +1,50 @@
+package waterwheel.desktop.frame;
+
+import javafx.animation.PauseTransition;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.util.Duration;
+import waterwheel.desktop.model.Messages;
+
+/** What the user should be told, in a line that waits for nobody and goes by itself. */
+public final class MessageLine extends HBox implements Messages {
+    private final Label text = new Label();
+    private final PauseTransition rest = new PauseTransition(Duration.seconds(15));
+
+    public MessageLine() {
+        getStyleClass().add("message-line");
+        setAlignment(Pos.CENTER_LEFT);
+        text.setWrapText(true);
+        text.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(text, Priority.ALWAYS);
+        Button close = new Button("Close");
+        close.getStyleClass().add("small");
+        close.setTooltip(new Tooltip("Put the message away"));
+        close.setOnAction(event -> hide());
+        getChildren().addAll(text, close);
+        rest.setOnFinished(event -> hide());
+        hide();
+    }
+
+    @Override
+    public void tell(String sentence) {
+        text.setText(sentence);
+        setVisible(true);
+        setManaged(true);
+        rest.playFromStart();
+    }
+
+    /** The message that is shown, or an empty text. */
+    public String shown() {
+        return isVisible() ? text.getText() : "";
+    }
+
+    private void hide() {
+        setVisible(false);
+        setManaged(false);
+    }
+}

@@ -1,0 +1,126 @@
+package waterwheel.desktop.frame;
+
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.PanLaw;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Words;
+import waterwheel.desktop.model.SessionModel;
+
+/** Transport, position, the song's contour, and the main bus's figures. */
+public final class SongStrip extends HBox {
+    private static final PseudoClass PENDING = PseudoClass.getPseudoClass("pending");
+    private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+
+    private final SessionModel model;
+    private final Label peak = figure("Highest sample of the mix over the whole song");
+    private final Label headroom = figure("0 dBFS minus the peak of the mix");
+    private final Label loudness = figure("Integrated loudness of the mix, BS.1770");
+    private final Button play = new Button("Play");
+    private final Label position = figure("Place in the song and its length");
+
+    public SongStrip(SessionModel model) {
+        this.model = model;
+        getStyleClass().add("song-strip");
+        setAlignment(Pos.CENTER_LEFT);
+
+        play.getStyleClass().add("play");
+        play.setTooltip(new Tooltip("Play or stop (Space)"));
+        play.setOnAction(event -> model.transport().playOrStop());
+        model.transport().playingProperty().subscribe(on -> {
+            play.setText(on ? "Stop" : "Play");
+            play.setAccessibleText(on ? "Stop" : "Play");
+        });
+        model.transport().secondsProperty().subscribe(seconds -> showPosition(seconds.doubleValue()));
+        Label port = new Label(model.transport().portInWords());
+        port.getStyleClass().add("muted");
+        port.setWrapText(true);
+        VBox transport = new VBox(new HBox(8, play, position), port);
+        transport.getStyleClass().add("transport");
+        transport.setMinWidth(196);
+        transport.setMaxWidth(196);
+
+        SongContour contour = new SongContour(model);
+        HBox.setHgrow(contour, Priority.ALWAYS);
+
+        VBox main = new VBox(
+                row("Main peak", peak), row("Headroom", headroom), row("Loudness", loudness), row("Pan law", panLaw()));
+        main.getStyleClass().add("main-figures");
+        getChildren().addAll(transport, contour, main);
+        model.levelsProperty().subscribe(this::show);
+    }
+
+    private static Label figure(String explanation) {
+        Label label = new Label();
+        label.getStyleClass().add("figure");
+        label.setTooltip(new Tooltip(explanation));
+        return label;
+    }
+
+    private static HBox row(String name, Node value) {
+        Label label = new Label(name);
+        label.getStyleClass().add("muted");
+        label.setMinWidth(76);
+        HBox row = new HBox(label, value);
+        row.setAlignment(Pos.CENTER_LEFT);
+        return row;
+    }
+
+    private ChoiceBox<PanLaw> panLaw() {
+        ChoiceBox<PanLaw> choice = new ChoiceBox<>();
+        choice.getItems().setAll(PanLaw.values());
+        choice.getStyleClass().add("small");
+        choice.setAccessibleText("Pan law: level of a centred mono source on each side");
+        choice.setTooltip(new Tooltip("Pan law of the session: how much a centred mono source is turned down on each"
+                + " side. Changing it moves centred against wide sources."));
+        choice.setConverter(new Words<>(PanLaw::label));
+        model.historyProperty()
+                .subscribe(history -> choice.setValue(history.present().panLaw()));
+        choice.setOnAction(event -> {
+            if (choice.getValue() != model.session().panLaw()) {
+                model.edit(Edits.panLaw(choice.getValue()));
+            }
+        });
+        return choice;
+    }
+
+    private void showPosition(double seconds) {
+        double length =
+                (double) model.session().lengthFrames() / model.session().sampleRateHz();
+        position.setText(LevelText.time(seconds) + " / " + LevelText.time(length));
+    }
+
+    private void show(SessionLevels levels) {
+        boolean known = levels.main().isPresent();
+        for (Label label : new Label[] {peak, headroom, loudness}) {
+            label.pseudoClassStateChanged(PENDING, !known);
+        }
+        levels.main().ifPresent(this::show);
+        if (!known && peak.getText().isEmpty()) {
+            peak.setText("measuring…");
+        }
+    }
+
+    private void show(Figures mix) {
+        peak.setText(LevelText.level(mix.samplePeakDbfs(), "dBFS"));
+        headroom.setText(
+                mix.headroomDb() < 0
+                        ? LevelText.signed(mix.headroomDb(), 1, true) + " dB, over full scale"
+                        : LevelText.signed(mix.headroomDb(), 1, true) + " dB");
+        loudness.setText(LevelText.level(mix.integratedLufs(), "LUFS"));
+        for (Label label : new Label[] {peak, headroom}) {
+            label.pseudoClassStateChanged(OVER, mix.headroomDb() < 0);
+        }
+    }
+}

@@ -1,0 +1,39 @@
+package waterwheel.desktop.frame;
+
+import waterwheel.core.findings.Finding;
+
+/** The steps of the work that have a view. */
+public enum Step {
+    STAGING("Staging", "Bring every track to a sensible level before its inserts"),
+    STEMS("Stems", "Render stems and mix, with the proof that they add up");
+
+    private final String label;
+    private final String purpose;
+
+    Step(String label, String purpose) {
+        this.label = label;
+        this.purpose = purpose;
+    }
+
+    public String label() {
+        return label;
+    }
+
+    public String purpose() {
+        return purpose;
+    }
+
+    /** The step at which a finding is dealt with. */
+    public static Step of(Finding finding) {
+        return switch (finding.rule()) {
+            case MUTED_TRACK, EMPTY_TRACK -> STEMS;
+            case MISSING_FILE,
+                    FLATTENED_SAMPLES,
+                    MAIN_OVER_FULL_SCALE,
+                    BALANCE_LOSES_CONTENT,
+                    LITTLE_HEADROOM,
+                    HARMLESS_OVERS,
+                    COARSE_FADER -> STAGING;
+        };
+    }
+}

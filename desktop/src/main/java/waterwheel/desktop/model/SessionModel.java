@@ -1,0 +1,210 @@
+package waterwheel.desktop.model;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.atomic.AtomicReference;
+import javafx.application.Platform;
+import javafx.beans.property.ReadOnlyBooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanWrapper;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.History;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.findings.Finding;
+import waterwheel.core.findings.Findings;
+import waterwheel.core.levels.LevelWatch;
+import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.stems.StemForecast;
+import waterwheel.core.store.SessionFolder;
+
+/**
+ * One open session: its history, its levels as far as they are known, its findings, what is selected, and its
+ * transport. Every change goes through {@link #edit}.
+ */
+public final class SessionModel implements AutoCloseable {
+    private final ReadOnlyObjectWrapper<History> history;
+    private final ReadOnlyObjectWrapper<SessionLevels> levels;
+    private final ReadOnlyObjectWrapper<List<Finding>> findings = new ReadOnlyObjectWrapper<>(List.of());
+    private final ReadOnlyObjectWrapper<ChannelId> selected;
+    private final ReadOnlyBooleanWrapper unsaved = new ReadOnlyBooleanWrapper();
+    private final AtomicReference<@Nullable SessionLevels> arrived = new AtomicReference<>();
+    private final Messages messages;
+    private final Transport transport;
+    private Path folder;
+    private LevelWatch watch;
+    private Session saved;
+
+    /**
+     * Opens a session in memory.
+     *
+     * @param folder its folder
+     * @param messages takes what the user should be told
+     */
+    public SessionModel(Session session, Path folder, Messages messages) {
+        this.folder = folder;
+        this.messages = messages;
+        this.saved = session;
+        history = new ReadOnlyObjectWrapper<>(History.of(session));
+        levels = new ReadOnlyObjectWrapper<>(SessionLevels.pending(session));
+        selected = new ReadOnlyObjectWrapper<>(
+                session.channels().isEmpty()
+                        ? session.mainId()
+                        : session.channels().getFirst().id());
+        transport = new Transport(session, folder, messages);
+        watch = startWatch();
+    }
+
+    private LevelWatch startWatch() {
+        LevelWatch started = new LevelWatch(
+                folder,
+                this::take,
+                e -> Platform.runLater(() -> messages.tell(
+                        "The levels could not be measured: " + e.getMessage() + ". Free some space on the disk.")));
+        started.submit(session());
+        return started;
+    }
+
+    /** Called by the watch's thread: hands the newest levels over, skipping those that were overtaken on the way. */
+    private void take(SessionLevels newest) {
+        if (arrived.getAndSet(newest) == null) {
+            Platform.runLater(() -> {
+                SessionLevels taken = arrived.getAndSet(null);
+                // Levels of an earlier session would be shown as if they were true.
+                if (taken != null && taken.session().equals(session())) {
+                    levels.set(taken);
+                    findings.set(Findings.of(taken));
+                }
+            });
+        }
+    }
+
+    public ReadOnlyObjectProperty<History> historyProperty() {
+        return history.getReadOnlyProperty();
+    }
+
+    /** The levels of the session as it is now; channels that are absent are pending. */
+    public ReadOnlyObjectProperty<SessionLevels> levelsProperty() {
+        return levels.getReadOnlyProperty();
+    }
+
+    public ReadOnlyObjectProperty<List<Finding>> findingsProperty() {
+        return findings.getReadOnlyProperty();
+    }
+
+    public ReadOnlyObjectProperty<ChannelId> selectedProperty() {
+        return selected.getReadOnlyProperty();
+    }
+
+    public ReadOnlyBooleanProperty unsavedProperty() {
+        return unsaved.getReadOnlyProperty();
+    }
+
+    public Session session() {
+        return history.get().present();
+    }
+
+    public SessionLevels levels() {
+        return levels.get();
+    }
+
+    public Channel selectedChannel() {
+        return session().find(selected.get()).orElseGet(() -> session().main());
+    }
+
+    public Transport transport() {
+        return transport;
+    }
+
+    public Path folder() {
+        return folder;
+    }
+
+    /** Selects a channel. */
+    public void select(ChannelId id) {
+        selected.set(id);
+    }
+
+    /** Selects the channel above or below. */
+    public void selectNeighbour(int steps) {
+        List<ChannelId> ids = session().channels().stream().map(Channel::id).toList();
+        int at = ids.indexOf(selected.get());
+        select(ids.get(Math.clamp((long) at + steps, 0, ids.size() - 1)));
+    }
+
+    /** Does an edit as an undo step of its own. */
+    public void edit(Edit edit) {
+        edit(edit, "");
+    }
+
+    /** Does an edit as part of a gesture, which undoes as one step. */
+    public void edit(Edit edit, String gesture) {
+        become(history.get().with(edit, gesture));
+    }
+
+    /** Tells the user something. */
+    public void tell(String sentence) {
+        messages.tell(sentence);
+    }
+
+    public void undo() {
+        become(history.get().undone());
+    }
+
+    public void redo() {
+        become(history.get().redone());
+    }
+
+    private void become(History next) {
+        boolean changed = !next.present().equals(session());
+        history.set(next);
+        unsaved.set(!next.present().equals(saved));
+        if (changed) {
+            levels.set(SessionLevels.pending(next.present()));
+            watch.submit(next.present());
+            transport.use(next.present());
+        }
+    }
+
+    /**
+     * Saves to the session's folder.
+     *
+     * @throws SessionFileException if the disk refuses
+     */
+    public void save() throws SessionFileException {
+        SessionFolder.save(session(), folder);
+        saved = session();
+        unsaved.set(false);
+    }
+
+    /**
+     * Saves to another folder, which is the session's from then on.
+     *
+     * @throws SessionFileException if it holds a session already, or the disk refuses
+     */
+    public void saveAs(Path target) throws SessionFileException {
+        SessionFolder.saveAs(session(), folder, target);
+        folder = target;
+        saved = session();
+        unsaved.set(false);
+        watch.close();
+        watch = startWatch();
+    }
+
+    /** Asks what every stem of the session as it is now will measure; the answer comes on another thread. */
+    public CompletableFuture<StemForecast.Measured> measureStems() {
+        Session asked = session();
+        return watch.ask(asked, (song, progress) -> StemForecast.measure(asked, song, progress));
+    }
+
+    @Override
+    public void close() {
+        watch.close();
+        transport.close();
+    }
+}

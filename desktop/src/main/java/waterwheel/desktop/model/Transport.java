@@ -1,0 +1,131 @@
+package waterwheel.desktop.model;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import javafx.animation.AnimationTimer;
+import javafx.beans.property.ReadOnlyBooleanProperty;
+import javafx.beans.property.ReadOnlyBooleanWrapper;
+import javafx.beans.property.ReadOnlyDoubleProperty;
+import javafx.beans.property.ReadOnlyDoubleWrapper;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.SignalId;
+import waterwheel.core.errors.DeviceException;
+import waterwheel.core.playback.Player;
+import waterwheel.core.playback.SilentPort;
+import waterwheel.core.session.Session;
+
+/** Playing, position and the level now. One timer polls the player; the player never calls the interface. */
+public final class Transport implements AutoCloseable {
+    /** Takes the loudest peaks since the last frame. */
+    public interface LiveListener {
+        /**
+         * Takes peaks.
+         *
+         * @param peaks of every signal, linear, one a plane
+         * @param seconds since the last call
+         */
+        void live(Map<SignalId, float[]> peaks, double seconds);
+    }
+
+    private final Media media;
+    private final Player player;
+    private final int sampleRateHz;
+    private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
+    private final ReadOnlyDoubleWrapper seconds = new ReadOnlyDoubleWrapper();
+    private final List<LiveListener> listeners = new ArrayList<>();
+    private @Nullable Session waiting;
+    private long lastNanos;
+    private final AnimationTimer timer = new AnimationTimer() {
+        @Override
+        public void handle(long now) {
+            poll(now);
+        }
+    };
+
+    Transport(Session session, Path folder, Messages messages) {
+        media = Media.open(session, folder);
+        sampleRateHz = session.sampleRateHz();
+        player = open(session, messages);
+        timer.start();
+    }
+
+    private Player open(Session session, Messages messages) {
+        try {
+            return new Player(PlanCompiler.compile(session), media, Player.bestPort(session.sampleRateHz()));
+        } catch (DeviceException e) {
+            messages.tell(e.getMessage() + " Until then the song runs on a silent clock.");
+            try {
+                return new Player(PlanCompiler.compile(session), media, new SilentPort());
+            } catch (DeviceException impossible) {
+                throw new IllegalStateException("A clock never refuses.", impossible);
+            }
+        }
+    }
+
+    private void poll(long now) {
+        double passed = lastNanos == 0 ? 0.016 : (now - lastNanos) * 1e-9;
+        lastNanos = now;
+        if (waiting != null) {
+            // At most one new plan a frame, however fast a fader is dragged.
+            player.use(PlanCompiler.compile(waiting));
+            waiting = null;
+        }
+        playing.set(player.playing());
+        seconds.set((double) player.position() / sampleRateHz);
+        Map<SignalId, float[]> peaks = player.takePeaks();
+        listeners.forEach(listener -> listener.live(peaks, passed));
+    }
+
+    void use(Session session) {
+        waiting = session;
+    }
+
+    /** Has the level now told once a frame. */
+    public void listen(LiveListener listener) {
+        listeners.add(listener);
+    }
+
+    public ReadOnlyBooleanProperty playingProperty() {
+        return playing.getReadOnlyProperty();
+    }
+
+    /** The place in the song in seconds. */
+    public ReadOnlyDoubleProperty secondsProperty() {
+        return seconds.getReadOnlyProperty();
+    }
+
+    public void playOrStop() {
+        if (player.playing()) {
+            player.stop();
+        } else {
+            player.start();
+        }
+    }
+
+    public void stop() {
+        player.stop();
+    }
+
+    /** Goes to a place in the song, in seconds. */
+    public void seek(double place) {
+        player.seek(Math.round(place * sampleRateHz));
+        seconds.set(Math.max(0, place));
+    }
+
+    /** Where the sound goes, in words. */
+    public String portInWords() {
+        return player.silent() ? "No sound device: playing on a silent clock" : "Sound: " + player.portName();
+    }
+
+    @Override
+    public void close() {
+        timer.stop();
+        listeners.clear();
+        player.close();
+        media.close();
+    }
+}

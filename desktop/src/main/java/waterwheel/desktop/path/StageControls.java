@@ -1,0 +1,269 @@
+package waterwheel.desktop.path;
+
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.errors.RoutingException;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.Placement;
+import waterwheel.core.session.Track;
+import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.Words;
+import waterwheel.desktop.model.SessionModel;
+
+/** The controls of a channel's stages: what each sends, and how each shows the channel as it is. */
+final class StageControls {
+    /** A stage's control with the way in which it shows the channel. */
+    record Control(Node node, Consumer<Channel> update) {
+        void show(Channel channel) {
+            update.accept(channel);
+        }
+    }
+
+    private final SessionModel model;
+    private final ChannelId id;
+    /** True while controls are being set to what the session says, so that they do not send it back. */
+    private boolean showing;
+
+    StageControls(SessionModel model, ChannelId id) {
+        this.model = model;
+        this.id = id;
+    }
+
+    private Channel channel() {
+        return model.session().channel(id);
+    }
+
+    private void quietly(Runnable change) {
+        showing = true;
+        change.run();
+        showing = false;
+    }
+
+    Control source(Track track) {
+        String files = String.join(
+                ", ",
+                track.clips().stream()
+                        .map(clip -> describe(model.session().source(clip.source())))
+                        .toList());
+        Label file = new Label(files.isEmpty() ? "no clips" : files);
+        file.getStyleClass().add("muted");
+        file.setTooltip(new Tooltip(file.getText()));
+        file.setMinWidth(0);
+        file.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(file, Priority.ALWAYS);
+        ChoiceBox<Track.Kind> kind = choice(
+                "Kind of material: sustained is set by average, percussive by peak, cues stay out of the mix",
+                List.of(Track.Kind.values()),
+                Track.Kind::label,
+                value -> {
+                    if (channel() instanceof Track now) {
+                        model.edit(Edits.kind(now, value));
+                    }
+                });
+        kind.setMinWidth(106);
+        return new Control(line(file, kind), c -> {
+            if (c instanceof Track now) {
+                quietly(() -> kind.setValue(now.kind()));
+            }
+        });
+    }
+
+    private static String describe(AudioSource source) {
+        return source.fileName() + ", " + source.encoding();
+    }
+
+    Control input(Bus bus) {
+        Label inputs = new Label();
+        inputs.getStyleClass().add("muted");
+        inputs.setMinWidth(0);
+        return new Control(line(inputs), c -> {
+            List<String> names = model.session().channels().stream()
+                    .filter(other -> other.strip().output().equals(Output.to(bus.id())))
+                    .filter(other -> !(other instanceof Track track && track.kind() == Track.Kind.CUE))
+                    .map(Channel::name)
+                    .toList();
+            inputs.setText(names.isEmpty() ? "Nothing feeds this bus" : "Sum of " + String.join(", ", names));
+            inputs.setTooltip(new Tooltip(inputs.getText()));
+        });
+    }
+
+    Control trim() {
+        DbField field = new DbField("Trim", db -> model.edit(Edits.trim(channel(), db)));
+        CheckBox polarity = new CheckBox("Invert polarity");
+        polarity.setTooltip(new Tooltip("Multiply the signal by minus one"));
+        polarity.setOnAction(event -> model.edit(Edits.polarity(channel(), polarity.isSelected())));
+        return new Control(line(field, polarity), c -> {
+            field.setValueDb(c.strip().trimDb());
+            polarity.setSelected(c.strip().polarityInverted());
+        });
+    }
+
+    Control fader() {
+        Fader fader = new Fader(
+                "Fader", Fader.Travel.FADER, 0.1, 0, (db, gesture) -> model.edit(Edits.fader(channel(), db), gesture));
+        HBox.setHgrow(fader, Priority.ALWAYS);
+        DbField field = new DbField("Fader", db -> model.edit(Edits.fader(channel(), db)));
+        return new Control(line(fader, field), c -> {
+            fader.show(c.strip().faderDb());
+            field.setValueDb(c.strip().faderDb());
+        });
+    }
+
+    Control placement(int planes) {
+        Label where = new Label();
+        where.getStyleClass().add("figure");
+        where.setMinWidth(86);
+        where.setAlignment(Pos.CENTER_RIGHT);
+        Fader position = new Fader(
+                "Position, left to right",
+                Fader.Travel.even(-1, 1, 0.01),
+                0.01,
+                0,
+                (value, gesture) -> edit(p -> p.withPosition(Math.clamp(value, -1, 1)), gesture));
+        HBox.setHgrow(position, Priority.ALWAYS);
+        HBox first = line(position, where);
+        if (planes == 1) {
+            return new Control(first, c -> {
+                position.show(c.strip().placement().position());
+                where.setText(inWords(c.strip().placement().position()));
+            });
+        }
+        Label wide = new Label();
+        wide.getStyleClass().add("figure");
+        wide.setMinWidth(86);
+        wide.setAlignment(Pos.CENTER_RIGHT);
+        Fader width = new Fader(
+                "Width, from one place over as recorded to twice as wide",
+                Fader.Travel.even(0, 2, 0.01),
+                0.01,
+                1,
+                (value, gesture) -> edit(p -> p.withWidth(Math.clamp(value, 0, 2)), gesture));
+        HBox.setHgrow(width, Priority.ALWAYS);
+        ChoiceBox<Placement.Mode> mode = choice(
+                "Place keeps both sides; balance turns the far side down",
+                List.of(Placement.Mode.values()),
+                m -> m == Placement.Mode.PLACE ? "Place" : "Balance",
+                value -> edit(p -> p.withMode(value), ""));
+        mode.setMinWidth(86);
+        return new Control(new VBox(first, line(mode, width, wide)), c -> {
+            Placement now = c.strip().placement();
+            position.show(now.position());
+            where.setText(inWords(now.position()));
+            width.show(now.width());
+            wide.setText("width " + Math.round(now.width() * 100) + " %");
+            quietly(() -> mode.setValue(now.mode()));
+        });
+    }
+
+    private void edit(Function<Placement, Placement> change, String gesture) {
+        model.edit(Edits.placement(channel(), change.apply(channel().strip().placement())), gesture);
+    }
+
+    private static String inWords(double position) {
+        long percent = Math.round(Math.abs(position) * 100);
+        return percent == 0 ? "centre" : (position < 0 ? "left " : "right ") + percent + " %";
+    }
+
+    Control output() {
+        ToggleButton mute = toggle("Mute", "Silence all that leaves the channel (M)", on -> Edits.mute(channel(), on));
+        ToggleButton solo =
+                toggle("Solo", "Hear this channel and what it runs through (S)", on -> Edits.solo(channel(), on));
+        ToggleButton safe =
+                toggle("Solo-safe", "Go on sounding while others are soloed", on -> Edits.soloSafe(channel(), on));
+        mute.getStyleClass().add("mute");
+        solo.getStyleClass().add("solo");
+        if (id.equals(model.session().mainId())) {
+            Label mix = new Label("the mix");
+            mix.getStyleClass().add("muted");
+            return new Control(
+                    line(mute, mix),
+                    c -> quietly(() -> mute.setSelected(c.strip().muted())));
+        }
+        ChoiceBox<Bus> bus = choice("The bus that this channel feeds", List.of(), Bus::name, chosen -> {});
+        bus.setOnAction(event -> {
+            if (!showing && bus.getValue() != null) {
+                route(bus, bus.getValue());
+            }
+        });
+        bus.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(bus, Priority.ALWAYS);
+        return new Control(
+                line(mute, solo, safe, bus),
+                c -> quietly(() -> {
+                    mute.setSelected(c.strip().muted());
+                    solo.setSelected(c.strip().soloed());
+                    safe.setSelected(c.strip().soloSafe());
+                    bus.getItems()
+                            .setAll(model.session().buses().stream()
+                                    .filter(b -> !b.id().equals(id))
+                                    .toList());
+                    bus.setValue(busOf(c));
+                }));
+    }
+
+    private @Nullable Bus busOf(Channel channel) {
+        return channel.strip().output() instanceof Output.ToBus(ChannelId target)
+                ? (Bus) model.session().channel(target)
+                : null;
+    }
+
+    private void route(ChoiceBox<Bus> box, Bus bus) {
+        try {
+            model.edit(Edits.output(model.session(), channel(), bus));
+        } catch (RoutingException e) {
+            model.tell(e.getMessage());
+            quietly(() -> box.setValue(busOf(channel())));
+        }
+    }
+
+    private ToggleButton toggle(String name, String explanation, Function<Boolean, Edit> edit) {
+        ToggleButton button = new ToggleButton(name);
+        button.getStyleClass().add("small");
+        button.setMinWidth(Region.USE_PREF_SIZE);
+        button.setTooltip(new Tooltip(explanation));
+        button.setAccessibleText(name);
+        button.setOnAction(event -> model.edit(edit.apply(button.isSelected())));
+        return button;
+    }
+
+    private <T> ChoiceBox<T> choice(String explanation, List<T> items, Function<T, String> word, Consumer<T> chosen) {
+        ChoiceBox<T> box = new ChoiceBox<>();
+        box.getStyleClass().add("small");
+        box.getItems().setAll(items);
+        box.setTooltip(new Tooltip(explanation));
+        box.setAccessibleText(explanation);
+        box.setConverter(new Words<>(word));
+        box.setOnAction(event -> {
+            if (!showing && box.getValue() != null) {
+                chosen.accept(box.getValue());
+            }
+        });
+        return box;
+    }
+
+    private static HBox line(Node... nodes) {
+        HBox line = new HBox(8, nodes);
+        line.setAlignment(Pos.CENTER_LEFT);
+        return line;
+    }
+}

@@ -1,0 +1,83 @@
+package waterwheel.desktop.path;
+
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.levels.Stage;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.Channel;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.LevelBar;
+import waterwheel.desktop.model.SessionModel;
+
+/** One stage: its control, its level, its headroom, and the change against the stage above. */
+final class StageRow extends VBox {
+    private static final PseudoClass PENDING = PseudoClass.getPseudoClass("pending");
+    private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+
+    private final Stage stage;
+    private final StageControls.Control control;
+    private final LevelBar bar;
+    private final Label change = new Label();
+    private final Label figures = new Label();
+
+    StageRow(Stage stage, StageControls.Control control, SessionModel model) {
+        this.stage = stage;
+        this.control = control;
+        getStyleClass().add("stage-row");
+        Label name = new Label(stage.label());
+        name.getStyleClass().add("stage-name");
+        change.getStyleClass().addAll("figure", "muted");
+        change.setTooltip(new Tooltip("Change of the average against the stage above"));
+        figures.getStyleClass().add("figure");
+        figures.setTooltip(new Tooltip("Whole song at this point: peak, headroom, average"));
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox heading = new HBox(name, gap, change);
+        heading.setAlignment(Pos.CENTER_LEFT);
+        bar = new LevelBar(model.session().nominalDbfs());
+        getChildren().addAll(heading, control.node(), bar, figures);
+    }
+
+    Stage stage() {
+        return stage;
+    }
+
+    void updateControl(Channel channel) {
+        control.show(channel);
+    }
+
+    void show(Figures now, @Nullable Figures above) {
+        bar.show(now);
+        figures.pseudoClassStateChanged(PENDING, false);
+        change.pseudoClassStateChanged(PENDING, false);
+        figures.pseudoClassStateChanged(OVER, now.headroomDb() < 0);
+        figures.setText(
+                now.silent()
+                        ? "silent"
+                        : "peak " + LevelText.level(now.samplePeakDbfs(), "dBFS") + "  headroom "
+                                + LevelText.signed(now.headroomDb(), 1, true) + " dB  avg "
+                                + LevelText.level(now.averageDbfs(), "dBFS"));
+        boolean comparable = above != null && !above.silent() && !now.silent();
+        change.setText(above != null && comparable ? LevelText.change(now.averageDbfs() - above.averageDbfs()) : "");
+    }
+
+    void showPending() {
+        bar.showPending();
+        figures.pseudoClassStateChanged(PENDING, true);
+        change.pseudoClassStateChanged(PENDING, true);
+        if (figures.getText().isEmpty()) {
+            figures.setText("measuring…");
+        }
+    }
+
+    void showLive(double peakLinear, double seconds) {
+        bar.showLive(peakLinear, seconds);
+    }
+}

@@ -1,0 +1,223 @@
+package waterwheel.desktop.staging;
+
+import java.util.Map;
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.AccessibleRole;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.StageGains;
+import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.Stage;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Track;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.LevelBar;
+import waterwheel.desktop.controls.LevelScale;
+import waterwheel.desktop.model.SessionModel;
+
+/**
+ * One channel on the ruler. Dragging sideways trims it, one undo step a drag. Keys: Left and Right trim by 0.1 dB (Shift
+ * 1 dB), Delete puts the trim back to 0 dB, Enter types it, M mutes, S solos, Up and Down change the row.
+ */
+final class StagingRow extends HBox {
+    private static final PseudoClass SELECTED = PseudoClass.getPseudoClass("selected");
+    private static final PseudoClass PENDING = PseudoClass.getPseudoClass("pending");
+    private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+    private static final PseudoClass MUTED = PseudoClass.getPseudoClass("muted");
+
+    private static int drags;
+
+    private final SessionModel model;
+    private final ChannelId id;
+    private final boolean main;
+    private final Label name = new Label();
+    private final LevelBar bar;
+    private final Label average = figure(StagingView.FIGURE_WIDTH);
+    private final Label peak = figure(StagingView.FIGURE_WIDTH);
+    private final Label headroom = figure(StagingView.FIGURE_WIDTH - 10);
+    private final DbField trim;
+    private double dragFromX;
+    private double dragFromDb;
+    private String drag = "";
+
+    StagingRow(SessionModel model, Channel channel) {
+        this.model = model;
+        this.id = channel.id();
+        this.main = id.equals(model.session().mainId());
+        getStyleClass().add("staging-row");
+        setAlignment(Pos.CENTER_LEFT);
+        setFocusTraversable(true);
+        setAccessibleRole(AccessibleRole.SLIDER);
+        name.setMinWidth(StagingView.NAME_WIDTH);
+        name.setMaxWidth(StagingView.NAME_WIDTH);
+        name.getStyleClass().add("channel-name");
+        bar = new LevelBar(model.session().nominalDbfs());
+        HBox.setHgrow(bar, Priority.ALWAYS);
+        trim = new DbField("Trim of " + channel.name(), db -> model.edit(Edits.trim(channel(), db)));
+        trim.setMinWidth(StagingView.TRIM_WIDTH);
+        trim.setMaxWidth(StagingView.TRIM_WIDTH);
+        trim.setFocusTraversable(false);
+        getChildren().addAll(name, bar, average, peak, headroom, trim);
+        Tooltip tip =
+                new Tooltip("Drag sideways to trim, or Left and Right (Shift for 1 dB); Delete resets, Enter types,"
+                        + " M mutes, S solos");
+        Tooltip.install(bar, tip);
+        name.setTooltip(tip);
+        addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
+        addEventHandler(MouseEvent.MOUSE_DRAGGED, this::dragTo);
+        addEventHandler(MouseEvent.MOUSE_CLICKED, event -> {
+            if (event.getClickCount() == 2) {
+                model.edit(Edits.trim(channel(), 0));
+            }
+        });
+        setOnKeyPressed(this::key);
+        focusedProperty().subscribe(focused -> {
+            if (focused) {
+                model.select(id);
+            }
+        });
+    }
+
+    private static Label figure(double width) {
+        Label label = new Label();
+        label.getStyleClass().add("figure");
+        label.setMinWidth(width);
+        label.setMaxWidth(width);
+        label.setAlignment(Pos.CENTER_RIGHT);
+        return label;
+    }
+
+    private Channel channel() {
+        return model.session().channel(id);
+    }
+
+    private void press(MouseEvent event) {
+        if (event.getButton() == MouseButton.PRIMARY) {
+            requestFocus();
+            model.select(id);
+            dragFromX = event.getSceneX();
+            dragFromDb = channel().strip().trimDb();
+            drag = "trim drag " + ++drags;
+        }
+    }
+
+    private void dragTo(MouseEvent event) {
+        if (event.isPrimaryButtonDown() && !drag.isEmpty()) {
+            double db = dragFromDb + LevelScale.dbOf(event.getSceneX() - dragFromX, bar.getWidth());
+            model.edit(Edits.trim(channel(), Math.round(db * 10) / 10.0), drag);
+        }
+    }
+
+    private void key(KeyEvent event) {
+        double step = event.isShiftDown() ? 1 : 0.1;
+        boolean taken = !event.isShortcutDown();
+        if (taken) {
+            switch (event.getCode()) {
+                case RIGHT -> trimBy(step);
+                case LEFT -> trimBy(-step);
+                case DELETE, BACK_SPACE -> model.edit(Edits.trim(channel(), 0));
+                case ENTER -> trim.requestFocus();
+                case M -> model.edit(Edits.mute(channel(), !channel().strip().muted()));
+                case S -> model.edit(Edits.solo(channel(), !channel().strip().soloed()));
+                case UP -> neighbour(-1);
+                case DOWN -> neighbour(1);
+                default -> taken = false;
+            }
+        }
+        if (taken) {
+            event.consume();
+        }
+    }
+
+    private void trimBy(double db) {
+        model.edit(Edits.trim(channel(), Math.round((channel().strip().trimDb() + db) * 100) / 100.0));
+    }
+
+    private void neighbour(int step) {
+        var siblings = getParent().getChildrenUnmodifiable();
+        for (int i = siblings.indexOf(this) + step; i >= 0 && i < siblings.size(); i += step) {
+            if (siblings.get(i) instanceof StagingRow row) {
+                row.requestFocus();
+                return;
+            }
+        }
+    }
+
+    /** Shows the channel and its levels as they are now. */
+    void update() {
+        Channel channel = channel();
+        boolean muted = channel.strip().muted();
+        boolean soloed = channel.strip().soloed();
+        name.setText(channel.name() + (muted ? " (muted)" : soloed ? " (solo)" : ""));
+        pseudoClassStateChanged(MUTED, muted);
+        trim.setValueDb(channel.strip().trimDb());
+        setTarget(channel);
+        ChannelLevels levels = model.levels().of(id).orElse(null);
+        boolean known = levels != null;
+        for (Label label : new Label[] {average, peak, headroom}) {
+            label.pseudoClassStateChanged(PENDING, !known);
+        }
+        if (levels == null) {
+            bar.showPending();
+            return;
+        }
+        Figures figures = levels.at(main ? Stage.OUTPUT : Stage.TRIM);
+        bar.show(figures);
+        average.setText(LevelText.level(figures.averageDbfs(), "dBFS"));
+        peak.setText(LevelText.level(figures.samplePeakDbfs(), "dBFS"));
+        headroom.setText(figures.silent() ? "silent" : LevelText.signed(figures.headroomDb(), 1, true) + " dB");
+        boolean over = figures.headroomDb() < 0;
+        peak.pseudoClassStateChanged(OVER, over);
+        headroom.pseudoClassStateChanged(OVER, over);
+        setAccessibleText(channel.name() + ", average " + average.getText() + ", peak " + peak.getText() + ", trim "
+                + trim.getText() + (over ? ", over full scale" : ""));
+    }
+
+    /** Sustained material is set by average around nominal, percussive by peak, the mix by its headroom. */
+    private void setTarget(Channel channel) {
+        switch (channel) {
+            case Bus _ -> {
+                if (main) {
+                    bar.setTarget(-6, -3);
+                }
+            }
+            case Track track -> {
+                double nominal = model.session().nominalDbfs();
+                switch (track.kind()) {
+                    case SUSTAINED -> bar.setTarget(nominal - 2, nominal + 2);
+                    case PERCUSSIVE -> bar.setTarget(-12, -8);
+                    case CUE -> bar.setTarget(Double.NaN, Double.NaN);
+                }
+            }
+        }
+    }
+
+    void showSelected(boolean selected) {
+        pseudoClassStateChanged(SELECTED, selected);
+    }
+
+    void showLive(Map<SignalId, float[]> peaks, double seconds) {
+        SignalId.Point point = main
+                ? SignalId.Point.OUTPUT
+                : channel() instanceof Track ? SignalId.Point.SOURCE : SignalId.Point.INPUT;
+        float[] planes = peaks.getOrDefault(new SignalId(id, point), new float[0]);
+        float loudest = 0;
+        for (float plane : planes) {
+            loudest = Math.max(loudest, plane);
+        }
+        double gain = main ? 1 : Math.abs(StageGains.trim(channel().strip()));
+        bar.showLive(loudest * gain, seconds);
+    }
+}

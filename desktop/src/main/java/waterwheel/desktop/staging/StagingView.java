@@ -1,0 +1,147 @@
+package waterwheel.desktop.staging;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Track;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.ScaleHeader;
+import waterwheel.desktop.model.SessionModel;
+
+/** Every channel on one ruler: tracks, cues, then buses and main with the headroom that results. */
+public final class StagingView extends VBox {
+    static final double NAME_WIDTH = 138;
+    static final double FIGURE_WIDTH = 82;
+    static final double TRIM_WIDTH = 78;
+
+    private final SessionModel model;
+    private final Map<ChannelId, StagingRow> rows = new LinkedHashMap<>();
+    private final VBox list = new VBox();
+
+    public StagingView(SessionModel model) {
+        this.model = model;
+        getStyleClass().addAll("view", "staging");
+        ScrollPane scroll = new ScrollPane(list);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(false);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        getChildren().addAll(title(), header(), scroll, legend());
+        addRows();
+        model.historyProperty().subscribe(history -> update());
+        model.levelsProperty().subscribe(levels -> update());
+        model.selectedProperty()
+                .subscribe(selected -> rows.forEach((id, row) -> row.showSelected(id.equals(selected))));
+        model.transport().listen((peaks, seconds) -> rows.values().forEach(row -> row.showLive(peaks, seconds)));
+    }
+
+    private static HBox title() {
+        Label title = new Label("Staging");
+        title.getStyleClass().add("view-title");
+        Label hint = new Label("Whole-song levels after the trim. Drag a row to trim it, or use the arrow keys.");
+        hint.getStyleClass().add("muted");
+        HBox line = new HBox(12, title, hint);
+        line.setAlignment(Pos.BASELINE_LEFT);
+        return line;
+    }
+
+    private static HBox header() {
+        Label name = new Label("Channel");
+        name.setMinWidth(NAME_WIDTH);
+        ScaleHeader scale = new ScaleHeader();
+        HBox.setHgrow(scale, Priority.ALWAYS);
+        HBox header = new HBox(
+                name,
+                scale,
+                column("Average", FIGURE_WIDTH),
+                column("Peak", FIGURE_WIDTH),
+                column("Headroom", FIGURE_WIDTH - 10),
+                column("Trim", TRIM_WIDTH));
+        header.getStyleClass().add("staging-header");
+        return header;
+    }
+
+    private static Label column(String name, double width) {
+        Label label = new Label(name);
+        label.setMinWidth(width);
+        label.setAlignment(Pos.CENTER_RIGHT);
+        return label;
+    }
+
+    private void addRows() {
+        List<Channel> channels = model.session().channels();
+        for (Channel channel : channels) {
+            if (channel instanceof Track track && track.kind() != Track.Kind.CUE) {
+                add(channel);
+            }
+        }
+        List<Channel> cues = channels.stream()
+                .filter(c -> c instanceof Track track && track.kind() == Track.Kind.CUE)
+                .toList();
+        if (!cues.isEmpty()) {
+            list.getChildren().add(group("Cues, not part of the mix"));
+            cues.forEach(this::add);
+        }
+        list.getChildren().add(group("Buses"));
+        channels.stream().filter(Bus.class::isInstance).forEach(this::add);
+    }
+
+    private void add(Channel channel) {
+        StagingRow row = new StagingRow(model, channel);
+        rows.put(channel.id(), row);
+        list.getChildren().add(row);
+    }
+
+    private static Label group(String name) {
+        Label label = new Label(name);
+        label.getStyleClass().add("group");
+        label.setMaxWidth(Double.MAX_VALUE);
+        return label;
+    }
+
+    private HBox legend() {
+        String nominal = LevelText.level(model.session().nominalDbfs(), "dBFS");
+        HBox legend = new HBox(
+                12,
+                mark("average", "average"),
+                mark("band", "3 s range"),
+                mark("peak", "peak"),
+                mark("noise", "noise floor"),
+                mark("nominal", "nominal " + nominal + " = 0 VU"),
+                mark("target-zone", "where average or peak should lie"));
+        legend.getStyleClass().addAll("legend", "level-bar");
+        legend.setAlignment(Pos.CENTER_LEFT);
+        return legend;
+    }
+
+    private static HBox mark(String styleClass, String words) {
+        Region sample = new Region();
+        sample.getStyleClass().add(styleClass);
+        boolean wide = styleClass.equals("band") || styleClass.equals("target-zone");
+        sample.setMinSize(wide ? 16 : 3, 10);
+        sample.setMaxSize(wide ? 16 : 3, 10);
+        HBox mark = new HBox(5, sample, new Label(words));
+        mark.setAlignment(Pos.CENTER_LEFT);
+        return mark;
+    }
+
+    private void update() {
+        if (!rows.keySet()
+                .containsAll(
+                        model.session().channels().stream().map(Channel::id).toList())) {
+            rows.clear();
+            list.getChildren().clear();
+            addRows();
+        }
+        rows.values().forEach(StagingRow::update);
+    }
+}

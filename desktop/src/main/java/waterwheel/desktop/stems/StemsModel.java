@@ -1,0 +1,178 @@
+package waterwheel.desktop.stems;
+
+import java.nio.file.Path;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionException;
+import javafx.application.Platform;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyDoubleProperty;
+import javafx.beans.property.ReadOnlyDoubleWrapper;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleObjectProperty;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.session.Session;
+import waterwheel.core.stems.LevelPolicy;
+import waterwheel.core.stems.StemForecast;
+import waterwheel.core.stems.StemRender;
+import waterwheel.core.stems.StemRequest;
+import waterwheel.core.stems.StemResult;
+import waterwheel.core.work.Progress;
+import waterwheel.desktop.model.SessionModel;
+
+/** The plan of a render, what it will give, the render itself, and what came of it. */
+final class StemsModel {
+    private final SessionModel session;
+    private final ObjectProperty<LevelPolicy> policy = new SimpleObjectProperty<>(new LevelPolicy.AsMixed());
+    private final ObjectProperty<SampleEncoding> encoding = new SimpleObjectProperty<>(SampleEncoding.PCM_24);
+    private final ObjectProperty<Path> folder;
+    private final ObjectProperty<Boolean> cues = new SimpleObjectProperty<>(true);
+    private final ReadOnlyObjectWrapper<@Nullable StemForecast> forecast = new ReadOnlyObjectWrapper<>();
+    private final ReadOnlyObjectWrapper<@Nullable StemResult> result = new ReadOnlyObjectWrapper<>();
+    /** From 0 to 1 while rendering; below 0 otherwise. */
+    private final ReadOnlyDoubleWrapper progress = new ReadOnlyDoubleWrapper(-1);
+
+    private StemForecast.@Nullable Measured measured;
+    private @Nullable Session measuredFor;
+    private boolean wanted;
+    private volatile boolean stopping;
+
+    StemsModel(SessionModel session) {
+        this.session = session;
+        folder = new SimpleObjectProperty<>(session.folder().resolve("renders"));
+        session.levelsProperty().subscribe(levels -> {
+            if (!levels.session().equals(measuredFor)) {
+                forecast.set(null);
+            }
+            if (levels.complete()) {
+                measureIfWanted();
+            }
+        });
+        policy.subscribe(value -> forecastAgain());
+    }
+
+    /** Says whether the forecast is being looked at; nobody measures stems that nobody sees. */
+    void setWanted(boolean value) {
+        wanted = value;
+        measureIfWanted();
+    }
+
+    private void measureIfWanted() {
+        Session now = session.session();
+        if (!wanted || now.equals(measuredFor) || !session.levels().complete()) {
+            return;
+        }
+        measuredFor = now;
+        CompletableFuture<StemForecast.Measured> asked = session.measureStems();
+        // Every outcome is dealt with in take, so that nothing is left for a waiter to find.
+        var unused = asked.whenComplete((answer, failure) -> Platform.runLater(() -> take(now, answer, failure)));
+    }
+
+    private void take(Session askedFor, StemForecast.@Nullable Measured answer, @Nullable Throwable failure) {
+        if (failure != null) {
+            measuredFor = null;
+            if (!(unwrapped(failure) instanceof CancellationException)) {
+                session.tell(
+                        "The stems could not be measured: " + unwrapped(failure).getMessage());
+            }
+        } else if (askedFor.equals(session.session())) {
+            measured = answer;
+            forecastAgain();
+        }
+    }
+
+    private static Throwable unwrapped(Throwable failure) {
+        return failure instanceof CompletionException && failure.getCause() != null ? failure.getCause() : failure;
+    }
+
+    private void forecastAgain() {
+        StemForecast.Measured known = measured;
+        if (known != null && session.session().equals(measuredFor)) {
+            forecast.set(StemForecast.of(session.session(), known, policy.get()));
+        }
+    }
+
+    ObjectProperty<LevelPolicy> policyProperty() {
+        return policy;
+    }
+
+    ObjectProperty<SampleEncoding> encodingProperty() {
+        return encoding;
+    }
+
+    ObjectProperty<Path> folderProperty() {
+        return folder;
+    }
+
+    ObjectProperty<Boolean> cuesProperty() {
+        return cues;
+    }
+
+    /** What the render will give; null while it is being measured. */
+    ReadOnlyObjectProperty<@Nullable StemForecast> forecastProperty() {
+        return forecast.getReadOnlyProperty();
+    }
+
+    /** The last finished render; null before the first. */
+    ReadOnlyObjectProperty<@Nullable StemResult> resultProperty() {
+        return result.getReadOnlyProperty();
+    }
+
+    ReadOnlyDoubleProperty progressProperty() {
+        return progress.getReadOnlyProperty();
+    }
+
+    boolean rendering() {
+        return progress.get() >= 0;
+    }
+
+    /** Starts a render of the session as it is now; later edits do not touch it. */
+    void render() {
+        if (rendering()) {
+            return;
+        }
+        Session now = session.session();
+        Path from = session.folder();
+        StemRequest request = new StemRequest(folder.get(), encoding.get(), policy.get(), cues.get());
+        stopping = false;
+        progress.set(0);
+        result.set(null);
+        Thread.ofPlatform().daemon().name("waterwheel-render").start(() -> {
+            try {
+                StemResult done = StemRender.render(now, from, request, new Shown());
+                Platform.runLater(() -> result.set(done));
+            } catch (CancellationException e) {
+                Platform.runLater(() -> session.tell("The render was stopped; no file was left behind."));
+            } catch (WaterwheelException | RuntimeException e) {
+                Platform.runLater(() -> session.tell(String.valueOf(e.getMessage())));
+            } finally {
+                Platform.runLater(() -> progress.set(-1));
+            }
+        });
+    }
+
+    void stop() {
+        stopping = true;
+    }
+
+    private final class Shown implements Progress {
+        private int percent = -1;
+
+        @Override
+        public void at(double part) {
+            int now = (int) (part * 100);
+            if (now != percent) {
+                percent = now;
+                Platform.runLater(() -> progress.set(part));
+            }
+        }
+
+        @Override
+        public boolean stopped() {
+            return stopping;
+        }
+    }
+}

@@ -1,0 +1,261 @@
+package waterwheel.desktop.stems;
+
+import java.io.File;
+import java.util.List;
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ProgressBar;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import javafx.stage.DirectoryChooser;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.stems.StemForecast;
+import waterwheel.core.stems.StemProof;
+import waterwheel.core.stems.StemRender;
+import waterwheel.core.stems.StemResult;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.LevelBar;
+import waterwheel.desktop.controls.ScaleHeader;
+import waterwheel.desktop.controls.Words;
+import waterwheel.desktop.model.SessionModel;
+
+/** What will be rendered and what each file will measure; the render with its progress; the proof after it. */
+public final class StemsView extends VBox {
+    private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+    private static final double NAME_WIDTH = 176;
+    private static final double FIGURE_WIDTH = 92;
+
+    private final SessionModel session;
+    private final StemsModel model;
+    private final VBox rows = new VBox();
+    private final Label gain = new Label();
+    private final VBox proof = new VBox();
+    private final Button render = new Button("Render stems and mix");
+    private final Button stop = new Button("Stop");
+    private final ProgressBar bar = new ProgressBar(0);
+    private final Label percent = new Label();
+
+    public StemsView(SessionModel session) {
+        this.session = session;
+        model = new StemsModel(session);
+        getStyleClass().addAll("view", "stems");
+        ScrollPane scroll = new ScrollPane(rows);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(false);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        getChildren().addAll(title(), settings(), destination(), header(), scroll, action(), proof);
+        model.forecastProperty().subscribe(this::show);
+        model.resultProperty().subscribe(this::showProof);
+        model.progressProperty().subscribe(p -> showProgress(p.doubleValue()));
+        visibleProperty().subscribe(model::setWanted);
+    }
+
+    private static HBox title() {
+        Label title = new Label("Stems");
+        title.getStyleClass().add("view-title");
+        Label hint = new Label(
+                "One file a track and the mix beside them, all at one stated gain. Silent tracks are left out.");
+        hint.getStyleClass().add("muted");
+        HBox line = new HBox(12, title, hint);
+        line.setAlignment(Pos.BASELINE_LEFT);
+        return line;
+    }
+
+    private HBox settings() {
+        ChoiceBox<SampleEncoding> format = new ChoiceBox<>();
+        format.getItems().setAll(SampleEncoding.PCM_24, SampleEncoding.FLOAT_32, SampleEncoding.PCM_16);
+        format.setConverter(
+                new Words<>(e -> e == SampleEncoding.FLOAT_32 ? "WAV 32-bit float" : "WAV " + e.bytes() * 8 + "-bit"));
+        format.setValue(model.encodingProperty().get());
+        format.valueProperty().subscribe(value -> model.encodingProperty().set(value));
+        format.getStyleClass().add("small");
+        format.setAccessibleText("Format of the files");
+        format.setTooltip(new Tooltip("Format of the files; fixed-point formats get TPDF dither"));
+
+        CheckBox cues = new CheckBox("Clicks and cues in a folder apart");
+        cues.setSelected(true);
+        cues.selectedProperty().subscribe(on -> model.cuesProperty().set(on));
+        cues.setTooltip(new Tooltip("Cues are never part of the mix; they can be written beside it or left out"));
+
+        HBox line = new HBox(12, new Label("Format"), format, new PolicyChoice(model.policyProperty()), gain, cues);
+        line.setAlignment(Pos.CENTER_LEFT);
+        line.getStyleClass().add("settings");
+        gain.getStyleClass().add("figure");
+        gain.setMinWidth(Region.USE_PREF_SIZE);
+        return line;
+    }
+
+    private HBox destination() {
+        Label folder = new Label();
+        folder.setMinWidth(0);
+        model.folderProperty().subscribe(path -> {
+            folder.setText(path.toString());
+            folder.setTooltip(new Tooltip(path.toString()));
+        });
+        Button choose = new Button("Choose folder…");
+        choose.getStyleClass().add("small");
+        choose.setMinWidth(Region.USE_PREF_SIZE);
+        choose.setTooltip(new Tooltip("Choose where the files go"));
+        choose.setOnAction(event -> {
+            DirectoryChooser chooser = new DirectoryChooser();
+            chooser.setTitle("Folder for the stems");
+            File chosen = chooser.showDialog(getScene().getWindow());
+            if (chosen != null) {
+                model.folderProperty().set(chosen.toPath());
+            }
+        });
+        Label to = new Label("Into");
+        to.setMinWidth(Region.USE_PREF_SIZE);
+        HBox line = new HBox(12, to, folder, choose);
+        line.setAlignment(Pos.CENTER_LEFT);
+        return line;
+    }
+
+    private static HBox header() {
+        ScaleHeader scale = new ScaleHeader();
+        HBox.setHgrow(scale, Priority.ALWAYS);
+        HBox header = new HBox(column("File", NAME_WIDTH, Pos.CENTER_LEFT), scale);
+        for (String name : new String[] {"Peak", "Headroom", "Loudness"}) {
+            header.getChildren().add(column(name, FIGURE_WIDTH, Pos.CENTER_RIGHT));
+        }
+        header.getStyleClass().add("staging-header");
+        return header;
+    }
+
+    private static Label column(String name, double width, Pos alignment) {
+        Label label = new Label(name);
+        label.setMinWidth(width);
+        label.setMaxWidth(width);
+        label.setAlignment(alignment);
+        return label;
+    }
+
+    private HBox action() {
+        render.getStyleClass().add("accent");
+        render.setTooltip(new Tooltip("Render all files, then read them back and prove that they add up (Ctrl+R)"));
+        render.setOnAction(event -> model.render());
+        stop.setTooltip(new Tooltip("Stop the render; no file is left behind"));
+        stop.setOnAction(event -> model.stop());
+        bar.setMaxWidth(Double.MAX_VALUE);
+        bar.setAccessibleText("Progress of the render");
+        HBox.setHgrow(bar, Priority.ALWAYS);
+        percent.getStyleClass().add("figure");
+        percent.setMinWidth(48);
+        HBox line = new HBox(12, render, stop, bar, percent);
+        line.setAlignment(Pos.CENTER_LEFT);
+        line.getStyleClass().add("action");
+        return line;
+    }
+
+    /** Whether it shows what the stems of the session as it is now will measure. */
+    public boolean ready() {
+        return model.forecastProperty().get() != null;
+    }
+
+    /** Starts the render, as its button does. */
+    public void render() {
+        model.render();
+    }
+
+    private void show(@Nullable StemForecast forecast) {
+        if (forecast == null) {
+            if (rows.getChildren().isEmpty()) {
+                Label wait = new Label("Measuring what each stem will be…");
+                wait.getStyleClass().add("muted");
+                rows.getChildren().setAll(wait);
+            }
+            rows.setOpacity(0.5);
+            return;
+        }
+        rows.setOpacity(1);
+        gain.setText("gain " + LevelText.change(forecast.gainDb()));
+        rows.getChildren().clear();
+        rows.getChildren().add(row("Mix", "", forecast.mix(), "mix-row"));
+        for (StemForecast.Stem stem : forecast.stems()) {
+            rows.getChildren()
+                    .add(row(
+                            stem.fileName(),
+                            stem.silent() ? "silent, left out" : stem.inMix() ? "" : "cue, not in the mix",
+                            stem.figures(),
+                            stem.inMix() ? "stem" : "cue"));
+        }
+    }
+
+    private HBox row(String name, String remark, Figures figures, String styleClass) {
+        Label label = column(name, NAME_WIDTH, Pos.CENTER_LEFT);
+        label.setTooltip(new Tooltip(remark.isEmpty() ? name : name + ": " + remark));
+        LevelBar level = new LevelBar(session.session().nominalDbfs());
+        level.show(figures);
+        HBox.setHgrow(level, Priority.ALWAYS);
+        boolean over = figures.headroomDb() < 0;
+        HBox row = new HBox(label, level);
+        if (remark.isEmpty() || !figures.silent()) {
+            row.getChildren()
+                    .addAll(
+                            figure(LevelText.level(figures.samplePeakDbfs(), "dBFS"), over),
+                            figure(LevelText.signed(figures.headroomDb(), 1, true) + " dB", over),
+                            figure(LevelText.level(figures.integratedLufs(), "LUFS"), false));
+        }
+        if (!remark.isEmpty()) {
+            label.setText(figures.silent() ? name + " (" + remark + ")" : name + " (cue)");
+        }
+        row.getStyleClass().addAll("stem-row", styleClass);
+        row.setAlignment(Pos.CENTER_LEFT);
+        return row;
+    }
+
+    private static Label figure(String text, boolean over) {
+        Label label = column(text, FIGURE_WIDTH, Pos.CENTER_RIGHT);
+        label.getStyleClass().add("figure");
+        label.pseudoClassStateChanged(OVER, over);
+        return label;
+    }
+
+    private void showProgress(double part) {
+        boolean running = part >= 0;
+        render.setDisable(running);
+        stop.setDisable(!running);
+        bar.setVisible(running);
+        percent.setVisible(running);
+        bar.setProgress(Math.max(0, part));
+        percent.setText(Math.round(Math.max(0, part) * 100) + " %");
+    }
+
+    private void showProof(@Nullable StemResult result) {
+        proof.getStyleClass().setAll("proof");
+        proof.setVisible(result != null);
+        proof.setManaged(result != null);
+        if (result == null) {
+            return;
+        }
+        StemProof proven = result.proof();
+        Label verdict = new Label(proven.holds() ? "Proof holds" : "Proof fails");
+        verdict.getStyleClass().addAll("verdict", proven.holds() ? "holds" : "fails");
+        Label sentence = new Label(proven.inWords());
+        sentence.setWrapText(true);
+        sentence.setMinHeight(Region.USE_PREF_SIZE);
+        Figures mix = proven.files().get("Mix.wav");
+        String figures = mix == null
+                ? ""
+                : "  Mix.wav read back: peak " + LevelText.level(mix.samplePeakDbfs(), "dBFS") + ", true peak "
+                        + LevelText.level(mix.truePeakDbtp(), "dBTP") + ", loudness "
+                        + LevelText.level(mix.integratedLufs(), "LUFS") + ".";
+        Label files = new Label(result.files().size() + " files, " + StemRender.MANIFEST + " and " + StemRender.REPORT
+                + " in " + result.request().folder() + "." + figures);
+        files.getStyleClass().add("muted");
+        files.setWrapText(true);
+        files.setMinHeight(Region.USE_PREF_SIZE);
+        proof.getChildren().setAll(List.<Node>of(verdict, sentence, files));
+    }
+}
