@@ -13,9 +13,9 @@ public final class LevelText {
 
     private LevelText() {}
 
-    /** A level with its unit, such as {@code −18.0 dBFS}; {@code −inf dBFS} for silence. */
+    /** A level with its unit, such as {@code −18.0 dBFS} or {@code +2.1 dBFS}; {@code −inf dBFS} for silence. */
     public static String level(double value, String unit) {
-        return signed(value, 1, false) + " " + unit;
+        return signed(value, 1, true) + " " + unit;
     }
 
     /** A change or gain with its sign, such as {@code +2.1 dB}, {@code −3.0 dB}, {@code 0.0 dB}. */

@@ -9,8 +9,9 @@ import javafx.scene.text.Font;
 
 /** Fonts and colours. The look is in {@code waterwheel.css}: palette, then roles, then parts. */
 final class Theme {
+    /** All four files call their family B612; the ones loaded last are what that name means. */
     private static final String[] FONTS = {
-        "B612-Regular.otf", "B612-Bold.otf", "B612Mono-Regular.otf", "B612Mono-Bold.otf"
+        "B612Mono-Regular.otf", "B612Mono-Bold.otf", "B612-Regular.otf", "B612-Bold.otf"
     };
 
     private Theme() {}

@@ -5,7 +5,7 @@ import javafx.scene.layout.Pane;
 
 /** The figures of the common dB scale, to stand over level bars of the same width. */
 public final class ScaleHeader extends Pane {
-    private static final int[] MARKS = {-60, -48, -36, -24, -18, -12, -6, 0, 6, 12};
+    private static final int[] MARKS = {-60, -48, -36, -24, -12, 0, 12};
 
     public ScaleHeader() {
         getStyleClass().add("scale-header");

@@ -1,6 +1,7 @@
 package waterwheel.desktop.frame;
 
 import javafx.scene.AccessibleRole;
+import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
@@ -23,6 +24,7 @@ final class SongContour extends Pane {
     private static final double HIGHEST_LUFS = 0;
     private static final double SECTION_HEIGHT = 16;
     private static final double KEY_SECONDS = 5;
+    private static final double LETTER_WIDTH = 7;
 
     private final SessionModel model;
     private final Polygon contour = new Polygon();
@@ -40,7 +42,12 @@ final class SongContour extends Pane {
         cursor.setMouseTransparent(true);
         sections.setMouseTransparent(true);
         getChildren().addAll(contour, sections, cursor);
-        setMinHeight(70);
+        setMinHeight(0);
+        // The drawing follows the height that the strip gives, never the other way round.
+        setPrefHeight(76);
+        contour.setManaged(false);
+        cursor.setManaged(false);
+        sections.setManaged(false);
         setFocusTraversable(true);
         setAccessibleRole(AccessibleRole.SLIDER);
         setAccessibleText("Place in the song; left and right move by 5 seconds");
@@ -117,7 +124,10 @@ final class SongContour extends Pane {
             double length = Math.max(1, model.session().lengthFrames());
             double from = section.startFrames() / length * width;
             double to = section.endFrames() / length * width;
-            sections.getChildren().get(i).resizeRelocate(from, 0, Math.max(0, to - from), SECTION_HEIGHT);
+            Node label = sections.getChildren().get(i);
+            // A section too short for its name keeps its line.
+            ((Label) label).setText(to - from > section.name().length() * LETTER_WIDTH ? section.name() : "");
+            label.resizeRelocate(from, 0, Math.max(1, to - from), SECTION_HEIGHT);
         }
         placeCursor(model.transport().secondsProperty().get());
     }

@@ -25,6 +25,7 @@ final class StageRow extends VBox {
     private final StageControls.Control control;
     private final LevelBar bar;
     private final Label change = new Label();
+    private final Label average = new Label();
     private final Label figures = new Label();
 
     StageRow(Stage stage, StageControls.Control control, SessionModel model) {
@@ -34,12 +35,16 @@ final class StageRow extends VBox {
         Label name = new Label(stage.label());
         name.getStyleClass().add("stage-name");
         change.getStyleClass().addAll("figure", "muted");
+        change.setMinWidth(58);
+        change.setAlignment(Pos.CENTER_RIGHT);
         change.setTooltip(new Tooltip("Change of the average against the stage above"));
         figures.getStyleClass().add("figure");
-        figures.setTooltip(new Tooltip("Whole song at this point: peak, headroom, average"));
+        figures.setTooltip(new Tooltip("Whole song at this point: highest sample, and 0 dBFS minus it"));
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox heading = new HBox(name, gap, change);
+        average.getStyleClass().add("figure");
+        average.setTooltip(new Tooltip("Gated average over the whole song at this point"));
+        HBox heading = new HBox(10, name, gap, average, change);
         heading.setAlignment(Pos.CENTER_LEFT);
         bar = new LevelBar(model.session().nominalDbfs());
         getChildren().addAll(heading, control.node(), bar, figures);
@@ -57,13 +62,14 @@ final class StageRow extends VBox {
         bar.show(now);
         figures.pseudoClassStateChanged(PENDING, false);
         change.pseudoClassStateChanged(PENDING, false);
+        average.pseudoClassStateChanged(PENDING, false);
         figures.pseudoClassStateChanged(OVER, now.headroomDb() < 0);
         figures.setText(
                 now.silent()
                         ? "silent"
-                        : "peak " + LevelText.level(now.samplePeakDbfs(), "dBFS") + "  headroom "
-                                + LevelText.signed(now.headroomDb(), 1, true) + " dB  avg "
-                                + LevelText.level(now.averageDbfs(), "dBFS"));
+                        : "peak " + LevelText.level(now.samplePeakDbfs(), "dBFS") + "   headroom "
+                                + LevelText.signed(now.headroomDb(), 1, true) + " dB");
+        average.setText(now.silent() ? "" : "average " + LevelText.level(now.averageDbfs(), "dBFS"));
         boolean comparable = above != null && !above.silent() && !now.silent();
         change.setText(above != null && comparable ? LevelText.change(now.averageDbfs() - above.averageDbfs()) : "");
     }
@@ -72,6 +78,7 @@ final class StageRow extends VBox {
         bar.showPending();
         figures.pseudoClassStateChanged(PENDING, true);
         change.pseudoClassStateChanged(PENDING, true);
+        average.pseudoClassStateChanged(PENDING, true);
         if (figures.getText().isEmpty()) {
             figures.setText("measuring…");
         }

@@ -27,6 +27,7 @@ public final class StagingView extends VBox {
     private final SessionModel model;
     private final Map<ChannelId, StagingRow> rows = new LinkedHashMap<>();
     private final VBox list = new VBox();
+    private final VBox buses = new VBox();
 
     public StagingView(SessionModel model) {
         this.model = model;
@@ -35,7 +36,14 @@ public final class StagingView extends VBox {
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         VBox.setVgrow(scroll, Priority.ALWAYS);
-        getChildren().addAll(title(), header(), scroll, legend());
+        list.getStyleClass().add("channels");
+        // Buses and main stay in sight, whatever the list above is scrolled to.
+        ScrollPane pinned = new ScrollPane(buses);
+        pinned.setFitToWidth(true);
+        pinned.setFocusTraversable(false);
+        pinned.getStyleClass().add("pinned");
+        buses.heightProperty().subscribe(height -> pinned.setMinHeight(Math.min(height.doubleValue() + 2, 200)));
+        getChildren().addAll(title(), header(), scroll, pinned, legend());
         addRows();
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> update());
@@ -81,7 +89,7 @@ public final class StagingView extends VBox {
         List<Channel> channels = model.session().channels();
         for (Channel channel : channels) {
             if (channel instanceof Track track && track.kind() != Track.Kind.CUE) {
-                add(channel);
+                add(channel, list);
             }
         }
         List<Channel> cues = channels.stream()
@@ -89,16 +97,16 @@ public final class StagingView extends VBox {
                 .toList();
         if (!cues.isEmpty()) {
             list.getChildren().add(group("Cues, not part of the mix"));
-            cues.forEach(this::add);
+            cues.forEach(cue -> add(cue, list));
         }
-        list.getChildren().add(group("Buses"));
-        channels.stream().filter(Bus.class::isInstance).forEach(this::add);
+        buses.getChildren().add(group("Buses"));
+        channels.stream().filter(Bus.class::isInstance).forEach(bus -> add(bus, buses));
     }
 
-    private void add(Channel channel) {
+    private void add(Channel channel, VBox place) {
         StagingRow row = new StagingRow(model, channel);
         rows.put(channel.id(), row);
-        list.getChildren().add(row);
+        place.getChildren().add(row);
     }
 
     private static Label group(String name) {
@@ -140,6 +148,7 @@ public final class StagingView extends VBox {
                         model.session().channels().stream().map(Channel::id).toList())) {
             rows.clear();
             list.getChildren().clear();
+            buses.getChildren().clear();
             addRows();
         }
         rows.values().forEach(StagingRow::update);

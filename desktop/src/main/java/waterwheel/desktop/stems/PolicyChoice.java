@@ -45,7 +45,9 @@ final class PolicyChoice extends HBox {
         kind.setTooltip(new Tooltip("The one rule that sets the gain of every file; nothing else changes the level"));
         kind.setOnAction(event -> choose(kind.getValue().start));
         kind.setValue(Kind.AS_MIXED);
-        getChildren().addAll(new Label("Level"), kind, value);
+        Label name = new Label("Level");
+        name.setMinWidth(USE_PREF_SIZE);
+        getChildren().addAll(name, kind, value);
         choose(0);
     }
 

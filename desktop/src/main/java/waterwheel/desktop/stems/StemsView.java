@@ -83,12 +83,9 @@ public final class StemsView extends VBox {
         format.setAccessibleText("Format of the files");
         format.setTooltip(new Tooltip("Format of the files; fixed-point formats get TPDF dither"));
 
-        CheckBox cues = new CheckBox("Clicks and cues in a folder apart");
-        cues.setSelected(true);
-        cues.selectedProperty().subscribe(on -> model.cuesProperty().set(on));
-        cues.setTooltip(new Tooltip("Cues are never part of the mix; they can be written beside it or left out"));
-
-        HBox line = new HBox(12, new Label("Format"), format, new PolicyChoice(model.policyProperty()), gain, cues);
+        Label name = new Label("Format");
+        name.setMinWidth(Region.USE_PREF_SIZE);
+        HBox line = new HBox(12, name, format, new PolicyChoice(model.policyProperty()), gain);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().add("settings");
         gain.getStyleClass().add("figure");
@@ -99,6 +96,7 @@ public final class StemsView extends VBox {
     private HBox destination() {
         Label folder = new Label();
         folder.setMinWidth(0);
+        folder.getStyleClass().add("code");
         model.folderProperty().subscribe(path -> {
             folder.setText(path.toString());
             folder.setTooltip(new Tooltip(path.toString()));
@@ -117,7 +115,15 @@ public final class StemsView extends VBox {
         });
         Label to = new Label("Into");
         to.setMinWidth(Region.USE_PREF_SIZE);
-        HBox line = new HBox(12, to, folder, choose);
+        CheckBox cues = new CheckBox("Clicks and cues in a folder apart");
+        cues.setSelected(true);
+        cues.selectedProperty().subscribe(on -> model.cuesProperty().set(on));
+        cues.setTooltip(new Tooltip("Cues are never part of the mix; they can be written beside it or left out"));
+
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        cues.setMinWidth(Region.USE_PREF_SIZE);
+        HBox line = new HBox(12, to, folder, choose, gap, cues);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
