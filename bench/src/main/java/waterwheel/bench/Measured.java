@@ -6,14 +6,19 @@ import java.io.IOException;
 import java.lang.management.ManagementFactory;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
 import waterwheel.core.json.Json;
 
-/** Runs work several times and reports the last run as one JSON line: the earlier ones let the JIT compile. */
+/** Runs work several times and reports the median of the later runs as one JSON line; the earlier ones let the JIT compile. */
 final class Measured {
     /** What is measured. */
     interface Work {
         void run() throws Exception;
     }
+
+    private static final int RUNS = 9;
 
     private Measured() {}
 
@@ -25,11 +30,17 @@ final class Measured {
             work.run();
             firstWall = i == 0 ? (System.nanoTime() - began) * 1e-9 : firstWall;
         }
-        long cpu = system.getProcessCpuTime();
-        long wall = System.nanoTime();
-        work.run();
-        double wallSeconds = (System.nanoTime() - wall) * 1e-9;
-        double cpuSeconds = (system.getProcessCpuTime() - cpu) * 1e-9;
+        List<double[]> runs = new ArrayList<>();
+        for (int i = 0; i < RUNS; i++) {
+            long cpu = system.getProcessCpuTime();
+            long wall = System.nanoTime();
+            work.run();
+            double wallSeconds = (System.nanoTime() - wall) * 1e-9;
+            runs.add(new double[] {wallSeconds, (system.getProcessCpuTime() - cpu) * 1e-9});
+        }
+        runs.sort(Comparator.comparingDouble(run -> run[0]));
+        double wallSeconds = runs.get(RUNS / 2)[0];
+        double cpuSeconds = runs.get(RUNS / 2)[1];
         ObjectNode node = Json.object();
         node.put("bench", name);
         node.put("cores", Runtime.getRuntime().availableProcessors());
@@ -38,7 +49,10 @@ final class Measured {
         node.set("cpuSeconds", Json.figure(cpuSeconds));
         node.set("timesRealTime", Json.figure(audioSeconds / wallSeconds, 1));
         node.set("firstRunTimesRealTime", Json.figure(audioSeconds / firstWall, 1));
+        node.set("fastestTimesRealTime", Json.figure(audioSeconds / runs.getFirst()[0], 1));
+        node.set("slowestTimesRealTime", Json.figure(audioSeconds / runs.getLast()[0], 1));
         node.put("warmUpRuns", warmUps);
+        node.put("runs", RUNS);
         node.set("peakMemoryMb", Json.figure(peakMemoryMb(), 1));
         return Json.compact(node);
     }

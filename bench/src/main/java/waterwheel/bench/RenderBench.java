@@ -23,7 +23,7 @@ import waterwheel.core.work.Progress;
 /** Renders N stereo tracks of D seconds (32-bit float, 48 kHz) with trim, fader and pan to main, file included. */
 final class RenderBench {
     private static final int RATE = 48_000;
-    private static final int WARM_UPS = 40;
+    private static final int WARM_UPS = 10;
 
     private RenderBench() {}
 

@@ -2,8 +2,6 @@ package waterwheel.core.audiofile;
 
 import java.lang.foreign.MemorySegment;
 import java.lang.foreign.ValueLayout;
-import java.lang.invoke.MethodHandles;
-import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
 
 /**
@@ -11,8 +9,6 @@ import java.nio.ByteOrder;
  * are what the JIT compiles best, and allocates nothing after construction. One thread at a time.
  */
 final class SampleDecoder {
-    private static final VarHandle INT_IN_BYTES =
-            MethodHandles.byteArrayViewVarHandle(int[].class, ByteOrder.LITTLE_ENDIAN);
     private static final ValueLayout.OfLong LONG = ValueLayout.JAVA_LONG_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
     private static final ValueLayout.OfDouble DOUBLE =
             ValueLayout.JAVA_DOUBLE_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
@@ -26,7 +22,6 @@ final class SampleDecoder {
     private final MemorySegment stored;
     // Only those that the encoding needs have a length.
     private final float[] floats;
-    private final byte[] bytes;
     private final short[] shorts;
     private final int[] ints;
     private final int[] rightInts;
@@ -40,10 +35,8 @@ final class SampleDecoder {
         this.stored = stored;
         boolean bits = encoding == SampleEncoding.FLOAT_32;
         floats = new float[bits ? 0 : maxSamples];
-        // The 24-bit loop reads four bytes at a time, one beyond the last sample.
-        bytes = new byte[encoding == SampleEncoding.PCM_24 ? maxSamples * 3 + 1 : 0];
         shorts = new short[encoding == SampleEncoding.PCM_16 ? maxSamples : 0];
-        ints = new int[bits || encoding == SampleEncoding.PCM_32 ? maxSamples : 0];
+        ints = new int[bits || encoding == SampleEncoding.PCM_24 || encoding == SampleEncoding.PCM_32 ? maxSamples : 0];
         rightInts = new int[bits ? maxSamples : 0];
         intsAsMemory = MemorySegment.ofArray(ints);
         rightAsMemory = MemorySegment.ofArray(rightInts);
@@ -106,12 +99,7 @@ final class SampleDecoder {
                     out[at + i] = shorts[i] * 0x1p-15f;
                 }
             }
-            case PCM_24 -> {
-                MemorySegment.copy(stored, ValueLayout.JAVA_BYTE, offset, bytes, 0, count * 3);
-                for (int i = 0; i < count; i++) {
-                    out[at + i] = ((int) INT_IN_BYTES.get(bytes, i * 3) << 8) * 0x1p-31f;
-                }
-            }
+            case PCM_24 -> fill24(offset, out, at, count);
             case PCM_32 -> {
                 MemorySegment.copy(stored, INT, offset, ints, 0, count);
                 for (int i = 0; i < count; i++) {
@@ -127,6 +115,27 @@ final class SampleDecoder {
                 }
                 silenceNonFinite(out, at, count);
             }
+        }
+    }
+
+    /** Four samples lie in three ints; taken apart so, they cost a quarter of what single bytes would. */
+    private void fill24(long offset, float[] out, int at, int count) {
+        int quads = count / 4;
+        MemorySegment.copy(stored, INT, offset, ints, 0, quads * 3);
+        for (int q = 0; q < quads; q++) {
+            int a = ints[3 * q];
+            int b = ints[3 * q + 1];
+            int c = ints[3 * q + 2];
+            int to = at + 4 * q;
+            out[to] = (a << 8) * 0x1p-31f;
+            out[to + 1] = (b << 16 | (a >>> 16 & 0xFF00)) * 0x1p-31f;
+            out[to + 2] = (c << 24 | (b >>> 8 & 0xFF_FF00)) * 0x1p-31f;
+            out[to + 3] = (c & 0xFFFF_FF00) * 0x1p-31f;
+        }
+        for (int i = quads * 4; i < count; i++) {
+            long place = offset + 3L * i;
+            int low = Short.toUnsignedInt(stored.get(SHORT, place));
+            out[at + i] = (stored.get(ValueLayout.JAVA_BYTE, place + 2) << 24 | low << 8) * 0x1p-31f;
         }
     }
 

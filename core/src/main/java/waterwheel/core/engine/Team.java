@@ -19,13 +19,17 @@ public final class Team implements AutoCloseable {
     }
 
     private static final int SPINS = 4_000;
+    private static final int FIELD_BITS = 20;
+    private static final long FIELD = (1L << FIELD_BITS) - 1;
 
     private final Thread[] workers;
-    /** Number of the job in the upper half, next task in the lower: one word, so that no worker takes a stale task. */
+    /**
+     * Number of the job (24 bits), how many tasks it has (20 bits), the next one (20 bits). All in one word, because a
+     * worker that is late for one job must not take its next task by the count of the following one.
+     */
     private final AtomicLong claim = new AtomicLong();
 
     private final AtomicInteger done = new AtomicInteger();
-    private int tasks;
     private Job job = task -> {};
     private volatile @Nullable Throwable failure;
     private volatile boolean closed;
@@ -41,6 +45,16 @@ public final class Team implements AutoCloseable {
         }
     }
 
+    /** A team of the caller alone, which needs no closing. */
+    public static Team alone() {
+        return new Team(1);
+    }
+
+    /** How many threads work, the caller of {@link #run} among them. */
+    public int threads() {
+        return workers.length + 1;
+    }
+
     /** A team of as many threads as the machine has processors. */
     public static Team ofAllProcessors() {
         return new Team(Runtime.getRuntime().availableProcessors());
@@ -54,11 +68,14 @@ public final class Team implements AutoCloseable {
             }
             return;
         }
+        if (count > FIELD) {
+            throw new IllegalArgumentException("count: " + count + " (expected: at most " + FIELD + ")");
+        }
         job = work;
-        tasks = count;
         done.set(0);
-        long number = (claim.get() >>> 32) + 1;
-        claim.set(number << 32);
+        long word = (((claim.get() >>> (2 * FIELD_BITS)) + 1) << (2 * FIELD_BITS)) | ((long) count << FIELD_BITS);
+        claim.set(word);
+        long number = word >>> (2 * FIELD_BITS);
         for (int i = 0; i < Math.min(workers.length, count - 1); i++) {
             LockSupport.unpark(workers[i]);
         }
@@ -81,7 +98,7 @@ public final class Team implements AutoCloseable {
         long seen = 0;
         int spins = 0;
         while (!closed) {
-            long number = claim.get() >>> 32;
+            long number = claim.get() >>> (2 * FIELD_BITS);
             if (number != seen) {
                 seen = number;
                 spins = 0;
@@ -97,8 +114,8 @@ public final class Team implements AutoCloseable {
     private void take(long number) {
         while (true) {
             long now = claim.get();
-            int task = (int) now;
-            if (now >>> 32 != number || task >= tasks) {
+            int task = (int) (now & FIELD);
+            if (now >>> (2 * FIELD_BITS) != number || task >= ((now >>> FIELD_BITS) & FIELD)) {
                 return;
             }
             if (claim.compareAndSet(now, now + 1)) {

@@ -3,6 +3,7 @@ package waterwheel.core.filefacts;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.engine.Team;
+import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.SeriesMeter;
@@ -28,7 +29,7 @@ public record FileReport(FileFacts facts, LevelSeries series, Figures figures, d
     public static FileReport of(AudioFile file, double vuReferenceDbfs, Team team, Progress progress) {
         AudioFormat format = file.format();
         int channels = format.channels();
-        SeriesMeter meter = new SeriesMeter(format.sampleRateHz(), channels, format.frames());
+        SeriesMeter meter = new SeriesMeter(format.sampleRateHz(), channels, format.frames(), Detail.EVERYTHING);
         FileFacts.Scan scan = new FileFacts.Scan(format);
         VuSeries.Gatherer[] vu = new VuSeries.Gatherer[channels];
         for (int c = 0; c < channels; c++) {
@@ -41,11 +42,12 @@ public record FileReport(FileFacts facts, LevelSeries series, Figures figures, d
             progress.check();
             int count = (int) Math.min(BLOCK, format.frames() - at);
             reader.read(at, block, 0, count);
-            team.run(channels * 2 + 1, task -> {
-                if (task < channels) {
+            int metering = meter.parts();
+            team.run(metering + channels + 1, task -> {
+                if (task < metering) {
                     meter.process(task, block, 0, count);
-                } else if (task < 2 * channels) {
-                    vu[task - channels].process(block[task - channels], count);
+                } else if (task < metering + channels) {
+                    vu[task - metering].process(block[task - metering], count);
                 } else {
                     scan.process(block, count);
                 }

@@ -17,6 +17,7 @@ import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.Team;
 import waterwheel.core.filefacts.FileFacts;
+import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Session;
@@ -159,7 +160,8 @@ public final class LevelWatch implements AutoCloseable {
         if (song == null || opened == null || !opened.sources().equals(session.sources())) {
             release();
             media = Media.open(session, folder);
-            song = new SongMeasure(media, team);
+            // What the screen shows of a bus is its peak and average; more would only make every drag wait.
+            song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS);
             measure = song;
             opened = session;
             facts.clear();

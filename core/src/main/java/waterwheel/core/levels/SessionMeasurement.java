@@ -8,6 +8,7 @@ import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.Team;
 import waterwheel.core.filefacts.FileFacts;
+import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Session;
@@ -22,7 +23,7 @@ public final class SessionMeasurement {
     public static SessionLevels of(Session session, Path folder, Progress progress) {
         try (Media media = Media.open(session, folder);
                 Team team = Team.ofAllProcessors();
-                SongMeasure song = new SongMeasure(media, team)) {
+                SongMeasure song = new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING)) {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series = song.measure(plan, StageLevels.wanted(plan), progress.part(0, 0.8));
             Map<SourceId, FileFacts> facts = new HashMap<>();

@@ -3,11 +3,9 @@ package waterwheel.core.levels;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
@@ -16,8 +14,8 @@ import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.engine.Team;
+import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
-import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.work.Progress;
 
 /**
@@ -25,11 +23,13 @@ import waterwheel.core.work.Progress;
  * that a change in one bus does not run the others' tracks again. One thread at a time.
  */
 public final class SongMeasure implements AutoCloseable {
-    private static final int BLOCK = 4_096;
     private static final int MOST_SERIES = 2_000;
+    private static final int SPARE_KEPT = 6;
 
     private final Media media;
     private final Team team;
+    private final Detail mostDetail;
+    private final Detail busDetail;
     private final Map<SignalKey, LevelSeries> series = new LinkedHashMap<>(64, 0.75f, true) {
         private static final long serialVersionUID = 1L;
 
@@ -38,12 +38,21 @@ public final class SongMeasure implements AutoCloseable {
             return size() > MOST_SERIES;
         }
     };
-    private final Map<SignalKey, KeptSignal> kept = new HashMap<>();
+    // Half of what the heap may take: kept samples lie outside it.
+    private final KeptSignals kept = new KeptSignals(Runtime.getRuntime().maxMemory() / 2);
 
-    /** @param team does the work; not closed here */
-    public SongMeasure(Media media, Team team) {
+    /**
+     * Makes a measurement that knows nothing yet.
+     *
+     * @param team does the work; not closed here
+     * @param mostDetail what is gathered of tracks and of the mix
+     * @param busDetail what is gathered of the buses in between
+     */
+    public SongMeasure(Media media, Team team, Detail mostDetail, Detail busDetail) {
         this.media = media;
         this.team = team;
+        this.mostDetail = mostDetail;
+        this.busDetail = busDetail;
     }
 
     /** A plan with the keys of its signals. */
@@ -82,16 +91,9 @@ public final class SongMeasure implements AutoCloseable {
         return known(plan, wanted);
     }
 
-    /** Forgets the kept samples of signals that the plan no longer has. */
+    /** Forgets kept samples that the plan does not have, but for the latest few. */
     public void keepOnly(Plan plan) {
-        Set<SignalKey> present = new HashSet<>(SignalKey.of(plan, media));
-        kept.entrySet().removeIf(entry -> {
-            boolean gone = !present.contains(entry.getKey());
-            if (gone) {
-                entry.getValue().close();
-            }
-            return gone;
-        });
+        kept.keepOnly(SignalKey.of(plan, media), SPARE_KEPT);
     }
 
     private @Nullable LevelSeries derived(Keyed keyed, int index) {
@@ -146,40 +148,46 @@ public final class SongMeasure implements AutoCloseable {
 
     private void run(Keyed keyed, BitSet missing, Progress progress) {
         Plan plan = withKept(keyed, missing);
-        PlanRun run = PlanRun.of(plan, media, team, BLOCK, missing);
-        Map<Integer, SeriesMeter> meters = new LinkedHashMap<>();
         Map<Integer, KeptSignal> keeping = new HashMap<>();
+        missing.stream().filter(i -> worthKeeping(plan, i)).forEach(i -> {
+            KeptSignal room = kept.room(plan.signals().get(i).planes(), plan.lengthFrames());
+            if (room != null) {
+                keeping.put(i, room);
+            }
+        });
+        List<SongPart> parts = SongPart.divide(plan, team.threads());
         boolean done = false;
         try {
-            missing.stream().forEach(i -> {
-                Signal signal = plan.signals().get(i);
-                SeriesMeter meter = new SeriesMeter(plan.sampleRateHz(), signal.planes(), plan.lengthFrames());
-                meters.put(i, meter);
-                run.meter(i, meter);
-                if (signal.id().point() == SignalId.Point.INPUT) {
-                    KeptSignal samples = new KeptSignal(signal.planes(), plan.lengthFrames());
-                    keeping.put(i, samples);
-                    run.keep(i, samples);
-                }
-            });
-            for (long at = 0; at < plan.lengthFrames(); at += BLOCK) {
-                progress.check();
-                run.process(at, (int) Math.min(BLOCK, plan.lengthFrames() - at));
-                progress.at((double) at / plan.lengthFrames());
-            }
-            meters.forEach((i, meter) -> series.put(keyed.keys().get(i), meter.finish()));
-            keeping.forEach((i, samples) -> {
-                KeptSignal earlier = kept.put(keyed.keys().get(i), samples);
-                if (earlier != null) {
-                    earlier.close();
-                }
-            });
+            // Each thread measures a stretch of the song, because nothing in a plan remembers what came before. A
+            // processor that does will have its plan measured as one part.
+            List<PlanRun> runs = parts.stream()
+                    .map(part -> part.prepare(media, missing, keeping, this::detail))
+                    .toList();
+            team.run(parts.size(), i -> parts.get(i).run(runs.get(i), i == 0 ? progress : new Unshown(progress)));
             done = true;
         } finally {
             if (!done) {
-                keeping.values().forEach(KeptSignal::close);
+                keeping.values().forEach(kept::release);
             }
         }
+        missing.stream()
+                .forEach(i -> series.put(
+                        keyed.keys().get(i),
+                        LevelSeries.joined(
+                                parts.stream().map(part -> part.series(i)).toList())));
+        keeping.forEach((i, samples) -> kept.put(keyed.keys().get(i), samples));
+    }
+
+    private Detail detail(Plan plan, int index) {
+        return worthKeeping(plan, index) ? busDetail : mostDetail;
+    }
+
+    /** A bus that feeds another sum: whatever changes beside it there wants its samples again. */
+    private static boolean worthKeeping(Plan plan, int index) {
+        return plan.signals().get(index).id().point() == SignalId.Point.INPUT
+                && plan.signals().stream()
+                        .anyMatch(other -> other.inputs().size() > 1
+                                && other.inputs().stream().anyMatch(edge -> edge.from() == index));
     }
 
     /** The plan with samples in hand in place of what would have to be computed again. */
@@ -187,15 +195,25 @@ public final class SongMeasure implements AutoCloseable {
         List<Signal> signals = new ArrayList<>();
         for (int i = 0; i < keyed.keys().size(); i++) {
             Signal signal = keyed.plan().signals().get(i);
-            KeptSignal samples = missing.get(i) ? null : kept.get(keyed.keys().get(i));
+            KeptSignal samples = missing.get(i) ? null : kept.find(keyed.keys().get(i));
             signals.add(samples == null ? signal : new Signal.Kept(signal.id(), signal.planes(), samples));
         }
         return keyed.plan().with(signals);
     }
 
+    /** Progress of a part beside the one that is shown: it can be stopped, and shows nothing. */
+    private record Unshown(Progress whole) implements Progress {
+        @Override
+        public void at(double part) {}
+
+        @Override
+        public boolean stopped() {
+            return whole.stopped();
+        }
+    }
+
     @Override
     public void close() {
-        kept.values().forEach(KeptSignal::close);
-        kept.clear();
+        kept.close();
     }
 }

@@ -7,7 +7,7 @@ import waterwheel.core.units.Decibels;
  *
  * @param samplePeakDbfs largest sample magnitude
  * @param peakAtSeconds where that sample is; NaN for silence
- * @param truePeakDbtp largest magnitude between and at the samples, BS.1770-5 Annex 2
+ * @param truePeakDbtp largest magnitude between and at the samples, BS.1770-5 Annex 2; NaN where it was not measured
  * @param rmsDbfs plain RMS, AES17 convention, the louder side's
  * @param averageDbfs gated average, the louder side's; see {@link Average}
  * @param shortTermLowDbfs lower end of the range in which the 3 s RMS moves

@@ -1,5 +1,8 @@
 package waterwheel.core.metering;
 
+import java.util.Arrays;
+import java.util.List;
+
 /**
  * A signal's level over time: per plane and 10 ms step the sample peak (linear), the energy (sum of squares) and the
  * K-weighted energy; the largest true peak; and for stereo the sum of products of left and right. Immutable.
@@ -54,9 +57,61 @@ public final class LevelSeries {
         return new LevelSeries(sampleRateHz, frames, planes, crossEnergies, origins, gains);
     }
 
+    /**
+     * Returns the series of a signal that was measured in consecutive parts.
+     *
+     * @param parts in order; each but the last as long as a whole number of seconds, so that steps fall together
+     */
+    public static LevelSeries joined(List<LevelSeries> parts) {
+        LevelSeries first = parts.getFirst();
+        if (parts.size() == 1) {
+            return first;
+        }
+        Plane[] planes = new Plane[first.planes()];
+        for (int p = 0; p < planes.length; p++) {
+            planes[p] = joined(parts, p);
+        }
+        double[] cross =
+                concatenated(parts.stream().map(part -> part.crossEnergies).toList());
+        long frames = parts.stream().mapToLong(LevelSeries::frames).sum();
+        return measured(first.sampleRateHz, frames, planes, cross);
+    }
+
+    private static Plane joined(List<LevelSeries> parts, int plane) {
+        double truePeak = 0;
+        double highest = 0;
+        long peakFrame = -1;
+        long start = 0;
+        float[] peaks = new float[parts.stream().mapToInt(LevelSeries::steps).sum()];
+        int at = 0;
+        for (LevelSeries part : parts) {
+            Plane one = part.measured[plane];
+            System.arraycopy(one.peaks, 0, peaks, at, one.peaks.length);
+            at += one.peaks.length;
+            truePeak = Math.max(truePeak, one.truePeak);
+            if (part.peak(plane) > highest) {
+                highest = part.peak(plane);
+                peakFrame = start + one.peakFrame;
+            }
+            start += part.frames;
+        }
+        return new Plane(
+                peaks,
+                concatenated(parts.stream().map(p -> p.measured[plane].energies).toList()),
+                concatenated(parts.stream()
+                        .map(p -> p.measured[plane].weightedEnergies)
+                        .toList()),
+                truePeak,
+                peakFrame);
+    }
+
+    private static double[] concatenated(List<double[]> parts) {
+        return parts.stream().flatMapToDouble(Arrays::stream).toArray();
+    }
+
     /** The series of silence. */
     public static LevelSeries silence(int sampleRateHz, int planes, long frames) {
-        return new SeriesMeter(sampleRateHz, planes, frames).finish();
+        return new SeriesMeter(sampleRateHz, planes, frames, Detail.EVERYTHING).finish();
     }
 
     /**
@@ -95,6 +150,11 @@ public final class LevelSeries {
         return origins.length;
     }
 
+    /** Whether K-weighted energies were gathered. */
+    public boolean hasLoudness() {
+        return steps() == 0 || !Double.isNaN(measured[0].weightedEnergies[0]);
+    }
+
     /** Number of steps; the last may be incomplete. */
     public int steps() {
         return Steps.count(frames, sampleRateHz);
@@ -121,7 +181,7 @@ public final class LevelSeries {
         return origins[0] == origins[1] ? measured[origins[0]].energies[step] * product : crossEnergies[step] * product;
     }
 
-    /** Largest true peak of all planes, linear. */
+    /** Largest true peak of all planes, linear; NaN where it was not measured. */
     public double truePeak() {
         double most = 0;
         for (int p = 0; p < origins.length; p++) {

@@ -5,7 +5,8 @@ import waterwheel.core.units.Decibels;
 
 /**
  * Loudness of a series after ITU-R BS.1770-5 and EBU Tech 3341, and its range after EBU Tech 3342. A mono signal is one
- * channel of weight 1; silence, and a signal shorter than a window, reads negative infinity.
+ * channel of weight 1; silence, and a signal shorter than a window, reads negative infinity. Of a series without
+ * K-weighted energies everything is NaN.
  */
 public final class Loudness {
     /** What BS.1770 adds so that a 997 Hz full-scale sine in one front channel reads -3.01 LUFS. */
@@ -20,6 +21,9 @@ public final class Loudness {
 
     /** Integrated loudness in LUFS: gated mean of 400 ms blocks that overlap by 75 %. */
     public static double integratedLufs(LevelSeries series) {
+        if (!series.hasLoudness()) {
+            return Double.NaN;
+        }
         double[] blocks = windows(series, MOMENTARY_STEPS, GATE_HOP_STEPS);
         return toLufs(Gating.gatedMean(blocks, ABSOLUTE_GATE, 0.1));
     }
@@ -36,12 +40,12 @@ public final class Loudness {
 
     /** Highest momentary loudness in LUFS. */
     public static double momentaryMaxLufs(LevelSeries series) {
-        return toLufs(largest(windows(series, MOMENTARY_STEPS, 1)));
+        return series.hasLoudness() ? toLufs(largest(windows(series, MOMENTARY_STEPS, 1))) : Double.NaN;
     }
 
     /** Highest short-term loudness in LUFS. */
     public static double shortTermMaxLufs(LevelSeries series) {
-        return toLufs(largest(windows(series, SHORT_TERM_STEPS, 1)));
+        return series.hasLoudness() ? toLufs(largest(windows(series, SHORT_TERM_STEPS, 1))) : Double.NaN;
     }
 
     /**
@@ -49,6 +53,9 @@ public final class Loudness {
      * over an absolute gate of -70 LUFS and a relative one of -20 LU. 0 where nothing passes.
      */
     public static double rangeLu(LevelSeries series) {
+        if (!series.hasLoudness()) {
+            return Double.NaN;
+        }
         double[] windows = windows(series, SHORT_TERM_STEPS, GATE_HOP_STEPS);
         double threshold = Math.max(ABSOLUTE_GATE, Gating.meanOfThoseOver(windows, ABSOLUTE_GATE) * 0.01);
         double[] kept =

@@ -1,34 +1,75 @@
 package waterwheel.core.metering;
 
+import java.util.Arrays;
+
 /**
- * Measures a signal of known length into a {@link LevelSeries}. The planes and the product of left and right are
- * independent of each other, so that they can be given to different threads: each of {@link #parts()} parts belongs to
- * one thread at a time and must see every frame once, in order.
+ * Measures a signal of known length into a {@link LevelSeries}. The work has parts that are independent of each other,
+ * so that they can be given to different threads: part 0 gathers peaks and energies, each further one a plane's true
+ * peak. Every part belongs to one thread at a time and must see every frame once, in order. Allocates nothing after
+ * construction.
  */
 public final class SeriesMeter {
     private final int sampleRateHz;
     private final long frames;
-    private final PlaneMeter[] planes;
-    private final double[] crossEnergies;
-    private long crossPosition;
+    private final int planes;
+    private final Detail detail;
+    private final StepEnergies sums;
+    private final PeakScan scan = new PeakScan();
+    private final TruePeakMeter[] truePeaks;
+    private final float[][] peaks;
+    private final double[][] energies;
+    private final double[][] weighted;
+    private final double[] cross;
+    private final float[] highest;
+    private final long[] peakFrames;
+    private int settling;
+    private long position;
+    private int step;
+    private long stepEnd;
 
     /**
-     * @param planeCount 1 or 2
+     * Makes a meter for a signal that is about to come.
+     *
+     * @param planes 1 or 2
      * @param frames how many frames will come
+     * @param detail what is gathered; figures of what is not are NaN
      */
-    public SeriesMeter(int sampleRateHz, int planeCount, long frames) {
+    public SeriesMeter(int sampleRateHz, int planes, long frames, Detail detail) {
         this.sampleRateHz = sampleRateHz;
         this.frames = frames;
-        planes = new PlaneMeter[planeCount];
-        for (int i = 0; i < planeCount; i++) {
-            planes[i] = new PlaneMeter(sampleRateHz, frames);
+        this.planes = planes;
+        int steps = Steps.count(frames, sampleRateHz);
+        this.detail = detail;
+        sums = new StepEnergies(sampleRateHz);
+        truePeaks = new TruePeakMeter[detail == Detail.EVERYTHING ? planes : 0];
+        for (int p = 0; p < truePeaks.length; p++) {
+            truePeaks[p] = new TruePeakMeter(sampleRateHz);
         }
-        crossEnergies = new double[planeCount == 2 ? Steps.count(frames, sampleRateHz) : 0];
+        peaks = new float[planes][steps];
+        energies = new double[planes][steps];
+        weighted = new double[planes][steps];
+        cross = new double[planes == 2 ? steps : 0];
+        highest = new float[planes];
+        peakFrames = new long[planes];
+        Arrays.fill(peakFrames, -1);
+        stepEnd = Steps.firstFrame(1, sampleRateHz);
     }
 
-    /** How many independent parts the work has: one a plane. */
+    /**
+     * Makes a meter for a part of a signal that does not begin at its first frame: some frames before it come first and
+     * only settle the filters. After a second, what the filters still know of what came before is below 1e-60.
+     *
+     * @param settlingFrames how many frames come before the part
+     */
+    public static SeriesMeter ofPart(int sampleRateHz, int planes, long frames, Detail detail, int settlingFrames) {
+        SeriesMeter meter = new SeriesMeter(sampleRateHz, planes, frames, detail);
+        meter.settling = settlingFrames;
+        return meter;
+    }
+
+    /** How many independent parts the work has. */
     public int parts() {
-        return planes.length;
+        return 1 + truePeaks.length;
     }
 
     /** Takes the next frames, all parts after each other. */
@@ -44,50 +85,64 @@ public final class SeriesMeter {
      * @param signal {@code signal[plane][from .. from + count)}, full scale ±1.0; not changed
      */
     public void process(int part, float[][] signal, int from, int count) {
-        planes[part].process(signal[part], from, count);
-        if (part == 1) {
-            gatherCross(signal, from, count);
+        if (part > 0) {
+            truePeaks[part - 1].process(signal[part - 1], from, count);
+            return;
         }
-    }
-
-    private void gatherCross(float[][] signal, int from, int count) {
-        for (int done = 0; done < count; ) {
-            int step = Math.toIntExact(crossPosition * Steps.PER_SECOND / sampleRateHz);
-            if (Steps.firstFrame(step + 1L, sampleRateHz) <= crossPosition) {
+        int at = from;
+        int end = from + count;
+        if (settling > 0) {
+            int length = Math.min(settling, count);
+            sum(signal, at, length);
+            settling -= length;
+            at += length;
+        }
+        while (at < end) {
+            int length = (int) Math.min(end - at, stepEnd - position);
+            gather(signal, at, length);
+            at += length;
+            position += length;
+            if (position == stepEnd) {
                 step++;
+                stepEnd = Steps.firstFrame(step + 1L, sampleRateHz);
             }
-            int part = (int) Math.min(count - done, Steps.firstFrame(step + 1L, sampleRateHz) - crossPosition);
-            crossEnergies[step] += product(signal[0], signal[1], from + done, part);
-            done += part;
-            crossPosition += part;
         }
     }
 
-    private static double product(float[] left, float[] right, int from, int count) {
-        double s0 = 0;
-        double s1 = 0;
-        double s2 = 0;
-        double s3 = 0;
-        int i = from;
-        for (int end = from + count - 3; i < end; i += 4) {
-            s0 += (double) left[i] * right[i];
-            s1 += (double) left[i + 1] * right[i + 1];
-            s2 += (double) left[i + 2] * right[i + 2];
-            s3 += (double) left[i + 3] * right[i + 3];
+    private void gather(float[][] signal, int at, int length) {
+        sum(signal, at, length);
+        if (planes == 2) {
+            cross[step] += sums.cross;
         }
-        for (int end = from + count; i < end; i++) {
-            s0 += (double) left[i] * right[i];
+        for (int p = 0; p < planes; p++) {
+            energies[p][step] += sums.energy[p];
+            weighted[p][step] += sums.weighted[p];
+            float loudest = scan.loudest(signal[p], at, length);
+            peaks[p][step] = Math.max(peaks[p][step], loudest);
+            if (loudest > highest[p]) {
+                highest[p] = loudest;
+                peakFrames[p] = position + PeakScan.indexOf(loudest, signal[p], at, length) - at;
+            }
         }
-        return s0 + s1 + (s2 + s3);
+    }
+
+    private void sum(float[][] signal, int at, int length) {
+        if (detail == Detail.LEVELS) {
+            sums.plain(signal, planes, at, length);
+        } else if (planes == 2) {
+            sums.stereo(signal[0], signal[1], at, length);
+        } else {
+            sums.mono(signal[0], at, length);
+        }
     }
 
     /** The measurement; call it once, after the last frame. */
     public LevelSeries finish() {
-        LevelSeries.Plane[] done = new LevelSeries.Plane[planes.length];
-        for (int i = 0; i < planes.length; i++) {
-            PlaneMeter p = planes[i];
-            done[i] = new LevelSeries.Plane(p.peaks, p.energies, p.weightedEnergies, p.truePeak(), p.peakFrame());
+        LevelSeries.Plane[] done = new LevelSeries.Plane[planes];
+        for (int p = 0; p < planes; p++) {
+            double truePeak = truePeaks.length == 0 ? Double.NaN : truePeaks[p].maximum();
+            done[p] = new LevelSeries.Plane(peaks[p], energies[p], weighted[p], truePeak, peakFrames[p]);
         }
-        return LevelSeries.measured(sampleRateHz, frames, done, crossEnergies);
+        return LevelSeries.measured(sampleRateHz, frames, done, cross);
     }
 }

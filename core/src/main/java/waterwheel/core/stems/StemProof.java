@@ -11,6 +11,7 @@ import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.units.Decibels;
@@ -98,7 +99,7 @@ public record StemProof(
         for (int i = 0; i < count; i++) {
             AudioFormat format = open.get(i).format();
             readers[i] = open.get(i).reader(BLOCK);
-            meters[i] = new SeriesMeter(format.sampleRateHz(), 2, format.frames());
+            meters[i] = new SeriesMeter(format.sampleRateHz(), 2, format.frames(), Detail.EVERYTHING);
         }
         double residual = 0;
         for (long at = 0; sameLength && at < frames; at += BLOCK) {

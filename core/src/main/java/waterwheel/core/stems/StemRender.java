@@ -19,6 +19,7 @@ import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.levels.SongMeasure;
+import waterwheel.core.metering.Detail;
 import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
@@ -48,7 +49,7 @@ public final class StemRender {
             throws WaterwheelException {
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors();
-                SongMeasure song = new SongMeasure(media, team)) {
+                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS)) {
             refuseMissing(session, media);
             StemForecast forecast = StemForecast.of(
                     session, StemForecast.measure(session, song, progress.part(0, 0.2)), request.policy());

@@ -1,0 +1,85 @@
+package waterwheel.core.levels;
+
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.HashSet;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.engine.KeptSignal;
+
+/**
+ * Samples of buses, kept so that a change elsewhere does not compute them again. Within a bound of memory: what finds
+ * no room is not kept and costs time instead. Freed memory is used again, because fresh memory must first be cleared.
+ * One thread at a time.
+ */
+final class KeptSignals implements AutoCloseable {
+    private final long mostBytes;
+    private final Map<SignalKey, KeptSignal> kept = new LinkedHashMap<>(16, 0.75f, true);
+    private final Deque<KeptSignal> free = new ArrayDeque<>();
+    private long bytes;
+
+    KeptSignals(long mostBytes) {
+        this.mostBytes = mostBytes;
+    }
+
+    @Nullable
+    KeptSignal find(SignalKey key) {
+        return kept.get(key);
+    }
+
+    /** Room for a signal, or null where there is none. Give it to {@link #put} or to {@link #release}. */
+    @Nullable
+    KeptSignal room(int planes, long frames) {
+        long wanted = KeptSignal.bytes(planes, frames);
+        for (Iterator<KeptSignal> all = free.iterator(); all.hasNext(); ) {
+            KeptSignal one = all.next();
+            if (one.bytes() == wanted) {
+                all.remove();
+                return one;
+            }
+        }
+        if (bytes + wanted > mostBytes) {
+            return null;
+        }
+        bytes += wanted;
+        return new KeptSignal(planes, frames);
+    }
+
+    void put(SignalKey key, KeptSignal signal) {
+        KeptSignal earlier = kept.put(key, signal);
+        if (earlier != null) {
+            release(earlier);
+        }
+    }
+
+    /** Takes memory back for the next signal. */
+    void release(KeptSignal signal) {
+        free.add(signal);
+    }
+
+    /** Forgets the signals that are not present, but for the latest few: an undo may want those. */
+    void keepOnly(List<SignalKey> present, int spare) {
+        Set<SignalKey> wanted = new HashSet<>(present);
+        long gone = kept.keySet().stream().filter(key -> !wanted.contains(key)).count() - spare;
+        for (Iterator<Map.Entry<SignalKey, KeptSignal>> all = kept.entrySet().iterator(); all.hasNext() && gone > 0; ) {
+            Map.Entry<SignalKey, KeptSignal> oldest = all.next();
+            if (!wanted.contains(oldest.getKey())) {
+                release(oldest.getValue());
+                all.remove();
+                gone--;
+            }
+        }
+    }
+
+    @Override
+    public void close() {
+        kept.values().forEach(KeptSignal::close);
+        free.forEach(KeptSignal::close);
+        kept.clear();
+        free.clear();
+    }
+}

@@ -1,0 +1,86 @@
+package waterwheel.core.levels;
+
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.BiFunction;
+import waterwheel.core.engine.KeptSignal;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanRun;
+import waterwheel.core.engine.Team;
+import waterwheel.core.metering.Detail;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.metering.SeriesMeter;
+import waterwheel.core.work.Progress;
+
+/** A stretch of the song that one thread measures: a run of the plan with meters on the wanted signals. */
+final class SongPart {
+    private static final int BLOCK = 2_048;
+    private static final int SHORTEST_SECONDS = 5;
+
+    private final Plan plan;
+    private final long from;
+    private final long to;
+    private final int settling;
+    private final Map<Integer, SeriesMeter> meters = new HashMap<>();
+    private final Map<Integer, LevelSeries> measured = new HashMap<>();
+
+    private SongPart(Plan plan, long from, long to) {
+        this.plan = plan;
+        this.from = from;
+        this.to = to;
+        settling = (int) Math.min(from, plan.sampleRateHz());
+    }
+
+    /** Divides a song into parts that begin at whole seconds; fewer than asked for where it is short. */
+    static List<SongPart> divide(Plan plan, int most) {
+        long seconds = plan.lengthFrames() / plan.sampleRateHz();
+        int count = Math.clamp(seconds / SHORTEST_SECONDS, 1, most);
+        List<SongPart> parts = new ArrayList<>();
+        for (int i = 0; i < count; i++) {
+            long from = seconds * i / count * plan.sampleRateHz();
+            long to = i + 1 == count ? plan.lengthFrames() : seconds * (i + 1) / count * plan.sampleRateHz();
+            parts.add(new SongPart(plan, from, to));
+        }
+        return parts;
+    }
+
+    /** Makes the run, its meters, and what keeps samples. */
+    PlanRun prepare(
+            Media media, BitSet wanted, Map<Integer, KeptSignal> keeping, BiFunction<Plan, Integer, Detail> detail) {
+        PlanRun made = PlanRun.of(plan, media, Team.alone(), BLOCK, wanted);
+        wanted.stream().forEach(i -> {
+            SeriesMeter meter = SeriesMeter.ofPart(
+                    plan.sampleRateHz(), plan.signals().get(i).planes(), to - from, detail.apply(plan, i), settling);
+            meters.put(i, meter);
+            made.meter(i, meter);
+            KeptSignal room = keeping.get(i);
+            if (room != null) {
+                made.keep(i, room);
+            }
+        });
+        return made;
+    }
+
+    void run(PlanRun run, Progress progress) {
+        long start = from - settling;
+        for (long at = start; at < to; at += BLOCK) {
+            progress.check();
+            run.process(at, (int) Math.min(BLOCK, to - at));
+            progress.at((double) (at - start) / (to - start));
+        }
+        meters.forEach((i, meter) -> measured.put(i, meter.finish()));
+    }
+
+    /** The measurement of a wanted signal over this part, after the run. */
+    LevelSeries series(int index) {
+        LevelSeries series = measured.get(index);
+        if (series == null) {
+            throw new IllegalArgumentException("index: " + index + " (expected: a wanted signal, after the run)");
+        }
+        return series;
+    }
+}
