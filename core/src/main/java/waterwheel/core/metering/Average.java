@@ -80,16 +80,12 @@ public final class Average {
         if (series.planes() != 2) {
             return Double.NaN;
         }
-        double cross = 0;
-        for (int step = 0; step < series.steps(); step++) {
-            cross += series.crossEnergy(step);
-        }
         double sides = Math.sqrt(energy(series, 0)) * Math.sqrt(energy(series, 1));
-        return sides == 0 ? Double.NaN : Math.clamp(cross / sides, -1, 1);
+        return sides == 0 ? Double.NaN : Math.clamp(series.crossEnergy() / sides, -1, 1);
     }
 
     private static double[] blocks(LevelSeries series, int plane, int length, int hop) {
-        return Windows.meanSquares(series, step -> series.energy(plane, step), length, hop);
+        return Windows.meanSquares(series, (first, count) -> series.energy(plane, first, count), length, hop);
     }
 
     private static double meanSquare(LevelSeries series, int plane) {
@@ -97,10 +93,6 @@ public final class Average {
     }
 
     private static double energy(LevelSeries series, int plane) {
-        double sum = 0;
-        for (int step = 0; step < series.steps(); step++) {
-            sum += series.energy(plane, step);
-        }
-        return sum;
+        return series.energy(plane, 0, series.steps());
     }
 }

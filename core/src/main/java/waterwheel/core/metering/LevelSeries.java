@@ -11,21 +11,41 @@ import java.util.List;
  * energies times g². It shares the measured arrays.
  */
 public final class LevelSeries {
-    /** What was measured of one plane; the arrays are never changed after construction. */
+    /**
+     * What was measured of one plane; the arrays are never changed after construction. Energies are kept as running
+     * sums, so that any window's energy is one subtraction. Its rounding is 1e-16 of all that came before: less than
+     * 0.001 dB even for a window 100 dB below a song of hours, and exactly nothing in digital silence.
+     */
     static final class Plane {
         private final float[] peaks;
-        private final double[] energies;
-        private final double[] weightedEnergies;
+        private final double[] energySums;
+        private final double[] weightedSums;
         private final double truePeak;
         private final long peakFrame;
 
         Plane(float[] peaks, double[] energies, double[] weightedEnergies, double truePeak, long peakFrame) {
             this.peaks = peaks;
-            this.energies = energies;
-            this.weightedEnergies = weightedEnergies;
+            energySums = runningSums(energies);
+            weightedSums = runningSums(weightedEnergies);
             this.truePeak = truePeak;
             this.peakFrame = peakFrame;
         }
+    }
+
+    private static double[] runningSums(double[] values) {
+        double[] sums = new double[values.length + 1];
+        for (int i = 0; i < values.length; i++) {
+            sums[i + 1] = sums[i] + values[i];
+        }
+        return sums;
+    }
+
+    private static double[] differences(double[] sums) {
+        double[] values = new double[sums.length - 1];
+        for (int i = 0; i < values.length; i++) {
+            values[i] = sums[i + 1] - sums[i];
+        }
+        return values;
     }
 
     private final int sampleRateHz;
@@ -97,9 +117,11 @@ public final class LevelSeries {
         }
         return new Plane(
                 peaks,
-                concatenated(parts.stream().map(p -> p.measured[plane].energies).toList()),
                 concatenated(parts.stream()
-                        .map(p -> p.measured[plane].weightedEnergies)
+                        .map(p -> differences(p.measured[plane].energySums))
+                        .toList()),
+                concatenated(parts.stream()
+                        .map(p -> differences(p.measured[plane].weightedSums))
                         .toList()),
                 truePeak,
                 peakFrame);
@@ -152,7 +174,7 @@ public final class LevelSeries {
 
     /** Whether K-weighted energies were gathered. */
     public boolean hasLoudness() {
-        return steps() == 0 || !Double.isNaN(measured[0].weightedEnergies[0]);
+        return steps() == 0 || !Double.isNaN(measured[0].weightedSums[1]);
     }
 
     /** Number of steps; the last may be incomplete. */
@@ -165,20 +187,26 @@ public final class LevelSeries {
         return measured[origins[plane]].peaks[step] * Math.abs(gains[plane]);
     }
 
-    /** Sum of squares of a step. */
-    public double energy(int plane, int step) {
-        return measured[origins[plane]].energies[step] * gains[plane] * gains[plane];
+    /** Sum of squares of consecutive steps. */
+    public double energy(int plane, int firstStep, int count) {
+        double[] sums = measured[origins[plane]].energySums;
+        return (sums[firstStep + count] - sums[firstStep]) * gains[plane] * gains[plane];
     }
 
-    /** Sum of squares of a step after K-weighting. */
-    public double weightedEnergy(int plane, int step) {
-        return measured[origins[plane]].weightedEnergies[step] * gains[plane] * gains[plane];
+    /** Sum of squares of consecutive steps after K-weighting. */
+    public double weightedEnergy(int plane, int firstStep, int count) {
+        double[] sums = measured[origins[plane]].weightedSums;
+        return (sums[firstStep + count] - sums[firstStep]) * gains[plane] * gains[plane];
     }
 
-    /** Sum of left times right of a step. */
-    public double crossEnergy(int step) {
+    /** Sum of left times right over everything. */
+    public double crossEnergy() {
         double product = gains[0] * gains[1];
-        return origins[0] == origins[1] ? measured[origins[0]].energies[step] * product : crossEnergies[step] * product;
+        if (origins[0] == origins[1]) {
+            double[] sums = measured[origins[0]].energySums;
+            return sums[sums.length - 1] * product;
+        }
+        return Arrays.stream(crossEnergies).sum() * product;
     }
 
     /** Largest true peak of all planes, linear; NaN where it was not measured. */

@@ -73,10 +73,13 @@ public final class Loudness {
 
     private static double[] windows(LevelSeries series, int length, int hop) {
         if (series.planes() == 1) {
-            return Windows.meanSquares(series, step -> series.weightedEnergy(0, step), length, hop);
+            return Windows.meanSquares(series, (first, count) -> series.weightedEnergy(0, first, count), length, hop);
         }
         return Windows.meanSquares(
-                series, step -> series.weightedEnergy(0, step) + series.weightedEnergy(1, step), length, hop);
+                series,
+                (first, count) -> series.weightedEnergy(0, first, count) + series.weightedEnergy(1, first, count),
+                length,
+                hop);
     }
 
     private static double largest(double[] values) {

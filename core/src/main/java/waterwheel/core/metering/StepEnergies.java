@@ -5,13 +5,13 @@ package waterwheel.core.metering;
  * processor waiting for its own last result most of the time; with both planes and all sums in one loop that time is
  * used, and the second plane and the sums cost next to nothing.
  *
- * <p>Filters in direct form I, whose feedback is one multiplication and one addition long. State is double. One thread
- * at a time; allocates nothing after construction.
+ * <p>Filters in transposed direct form II (Oppenheim and Schafer, structures for discrete-time systems), which leaves
+ * enough registers for both planes. State is double. One thread at a time; allocates nothing after construction.
  */
 final class StepEnergies {
     private static final double SILENT = 1e-15;
-    /** Per plane: inputs x, shelf outputs y and high-pass outputs z, each 1 and 2 samples ago. */
-    private static final int STATE = 6;
+    /** Per plane: two of the shelf, then two of the high-pass. */
+    private static final int STATE = 4;
 
     private final KWeighting filter;
     private final double[] state = new double[2 * STATE];
@@ -65,28 +65,24 @@ final class StepEnergies {
         final double a2 = filter.shelfA2();
         final double c1 = filter.passA1();
         final double c2 = filter.passA2();
-        double x1 = state[0];
-        double x2 = state[1];
-        double y1 = state[2];
-        double y2 = state[3];
-        double z1 = state[4];
-        double z2 = state[5];
+        double s1 = state[0];
+        double s2 = state[1];
+        double p1 = state[2];
+        double p2 = state[3];
         double plain = 0;
         double heard = 0;
         for (int i = from, end = from + count; i < end; i++) {
             double x = samples[i];
-            double y = (b0 * x + b1 * x1 + b2 * x2 - a2 * y2) - a1 * y1;
-            double z = (y - 2 * y1 + y2 - c2 * z2) - c1 * z1;
+            double y = b0 * x + s1;
+            s1 = (b1 * x + s2) - a1 * y;
+            s2 = b2 * x - a2 * y;
+            double z = y + p1;
+            p1 = (p2 - 2 * y) - c1 * z;
+            p2 = y - c2 * z;
             plain += x * x;
             heard += z * z;
-            x2 = x1;
-            x1 = x;
-            y2 = y1;
-            y1 = y;
-            z2 = z1;
-            z1 = z;
         }
-        keep(0, x1, x2, y1, y2, z1, z2);
+        keep(0, s1, s2, p1, p2);
         energy[0] = plain;
         weighted[0] = heard;
     }
@@ -99,18 +95,14 @@ final class StepEnergies {
         final double a2 = filter.shelfA2();
         final double c1 = filter.passA1();
         final double c2 = filter.passA2();
-        double x1 = state[0];
-        double x2 = state[1];
-        double y1 = state[2];
-        double y2 = state[3];
-        double z1 = state[4];
-        double z2 = state[5];
-        double u1 = state[6];
-        double u2 = state[7];
-        double v1 = state[8];
-        double v2 = state[9];
-        double w1 = state[10];
-        double w2 = state[11];
+        double s1 = state[0];
+        double s2 = state[1];
+        double p1 = state[2];
+        double p2 = state[3];
+        double t1 = state[4];
+        double t2 = state[5];
+        double q1 = state[6];
+        double q2 = state[7];
         double plainLeft = 0;
         double plainRight = 0;
         double heardLeft = 0;
@@ -119,30 +111,26 @@ final class StepEnergies {
         for (int i = from, end = from + count; i < end; i++) {
             double x = left[i];
             double u = right[i];
-            double y = (b0 * x + b1 * x1 + b2 * x2 - a2 * y2) - a1 * y1;
-            double v = (b0 * u + b1 * u1 + b2 * u2 - a2 * v2) - a1 * v1;
-            double z = (y - 2 * y1 + y2 - c2 * z2) - c1 * z1;
-            double w = (v - 2 * v1 + v2 - c2 * w2) - c1 * w1;
+            double y = b0 * x + s1;
+            double v = b0 * u + t1;
+            s1 = (b1 * x + s2) - a1 * y;
+            t1 = (b1 * u + t2) - a1 * v;
+            s2 = b2 * x - a2 * y;
+            t2 = b2 * u - a2 * v;
+            double z = y + p1;
+            double w = v + q1;
+            p1 = (p2 - 2 * y) - c1 * z;
+            q1 = (q2 - 2 * v) - c1 * w;
+            p2 = y - c2 * z;
+            q2 = v - c2 * w;
             plainLeft += x * x;
             plainRight += u * u;
             heardLeft += z * z;
             heardRight += w * w;
             product += x * u;
-            x2 = x1;
-            x1 = x;
-            y2 = y1;
-            y1 = y;
-            z2 = z1;
-            z1 = z;
-            u2 = u1;
-            u1 = u;
-            v2 = v1;
-            v1 = v;
-            w2 = w1;
-            w1 = w;
         }
-        keep(0, x1, x2, y1, y2, z1, z2);
-        keep(STATE, u1, u2, v1, v2, w1, w2);
+        keep(0, s1, s2, p1, p2);
+        keep(STATE, t1, t2, q1, q2);
         energy[0] = plainLeft;
         energy[1] = plainRight;
         weighted[0] = heardLeft;
@@ -150,13 +138,11 @@ final class StepEnergies {
         cross = product;
     }
 
-    private void keep(int at, double x1, double x2, double y1, double y2, double z1, double z2) {
-        state[at] = x1;
-        state[at + 1] = x2;
-        state[at + 2] = flushed(y1);
-        state[at + 3] = flushed(y2);
-        state[at + 4] = flushed(z1);
-        state[at + 5] = flushed(z2);
+    private void keep(int at, double shelf1, double shelf2, double pass1, double pass2) {
+        state[at] = flushed(shelf1);
+        state[at + 1] = flushed(shelf2);
+        state[at + 2] = flushed(pass1);
+        state[at + 3] = flushed(pass2);
     }
 
     /** Keeps decaying state out of the denormal numbers, which are many times slower. */

@@ -1,0 +1,64 @@
+package waterwheel.core.edit;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import waterwheel.core.session.Session;
+import waterwheel.core.testing.Sessions;
+
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class HistoryTest {
+    private final Session session = new Sessions(Path.of("unused")).build();
+
+    private Edit trim(double db) {
+        return Edits.trim(session.main(), db);
+    }
+
+    @Test
+    void undo_and_redo_give_back_the_very_sessions() {
+        History edited = History.of(session).with(trim(-3)).with(trim(-6));
+        History back = edited.undone().undone();
+        assertThat(back.present()).isEqualTo(session);
+        assertThat(back.redone().redone().present()).isEqualTo(edited.present());
+        assertThat(back.redoName()).hasValue("Trim of Main");
+    }
+
+    @Test
+    void a_drag_is_one_step() {
+        History dragged = History.of(session)
+                .with(trim(-1), "drag 1")
+                .with(trim(-2), "drag 1")
+                .with(trim(-3), "drag 1");
+        assertThat(dragged.present().main().strip().trimDb()).isEqualTo(-3);
+        assertThat(dragged.undone().present()).isEqualTo(session);
+    }
+
+    @Test
+    void the_next_drag_is_another_step() {
+        History dragged = History.of(session).with(trim(-1), "drag 1").with(trim(-2), "drag 2");
+        assertThat(dragged.undone().present().main().strip().trimDb()).isEqualTo(-1);
+    }
+
+    @Test
+    void an_edit_after_an_undo_forgets_what_could_be_redone() {
+        History edited = History.of(session).with(trim(-1)).undone().with(trim(-5));
+        assertThat(edited.redoName()).isEmpty();
+        assertThat(edited.redone()).isSameAs(edited);
+    }
+
+    @Test
+    void an_edit_that_changes_nothing_is_no_step() {
+        History unchanged = History.of(session).with(trim(0));
+        assertThat(unchanged.undoName()).isEmpty();
+    }
+
+    @Test
+    void values_beyond_a_control_stop_at_its_end() {
+        assertThat(trim(100).apply(session).main().strip().trimDb()).isEqualTo(48);
+        assertThat(Edits.fader(session.main(), 20).apply(session).main().strip().faderDb())
+                .isEqualTo(12);
+    }
+}

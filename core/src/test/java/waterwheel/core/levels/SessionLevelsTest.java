@@ -1,0 +1,144 @@
+package waterwheel.core.levels;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Path;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Objects;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.Team;
+import waterwheel.core.metering.Detail;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.Placement;
+import waterwheel.core.session.Session;
+import waterwheel.core.testing.Sessions;
+import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Progress;
+
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class SessionLevelsTest {
+    @TempDir
+    Path folder;
+
+    private Session session;
+
+    @BeforeEach
+    void two_tones_into_one_bus() throws Exception {
+        session = new Sessions(folder)
+                .track("low", "bus", Signals.sine(400, -20, 48_000, 12))
+                .track("wide", "bus", Signals.sine(1_000, -12, 48_000, 12), Signals.sine(1_500, -15, 48_000, 12))
+                .bus("bus", "main")
+                .build();
+    }
+
+    private SessionLevels measured(Session of) {
+        return SessionMeasurement.of(of, folder, Progress.NONE);
+    }
+
+    @Test
+    void every_stage_reads_what_its_gains_make_of_a_sine() {
+        Session set = session.withStrip(Sessions.id("low"), s -> s.withTrimDb(4).withFaderDb(-6));
+        ChannelLevels low = measured(set).of(Sessions.id("low")).orElseThrow();
+        assertThat(low.stages().stream().map(StageLevel::stage))
+                .containsExactly(Stage.SOURCE, Stage.TRIM, Stage.FADER, Stage.PLACEMENT, Stage.OUTPUT);
+        assertThat(low.at(Stage.SOURCE).averageDbfs()).isCloseTo(-20, within(0.01));
+        assertThat(low.at(Stage.TRIM).averageDbfs()).isCloseTo(-16, within(0.01));
+        assertThat(low.at(Stage.FADER).samplePeakDbfs()).isCloseTo(-22, within(0.01));
+        assertThat(low.at(Stage.PLACEMENT).samplePeakDbfs()).isCloseTo(-25.01, within(0.01));
+        assertThat(low.at(Stage.OUTPUT)).isEqualTo(low.at(Stage.PLACEMENT));
+    }
+
+    @Test
+    void a_muted_channel_keeps_its_inner_levels_and_gives_out_nothing() {
+        ChannelLevels low = measured(session.withStrip(Sessions.id("low"), s -> s.withMuted(true)))
+                .of(Sessions.id("low"))
+                .orElseThrow();
+        assertThat(low.at(Stage.FADER).averageDbfs()).isCloseTo(-20, within(0.01));
+        assertThat(low.at(Stage.OUTPUT).silent()).isTrue();
+    }
+
+    @Test
+    void a_placement_that_mixes_the_sides_is_measured() {
+        Session narrow =
+                session.withStrip(Sessions.id("wide"), s -> s.withPlacement(new Placement(0, 0, Placement.Mode.PLACE)));
+        Figures placed = measured(narrow).of(Sessions.id("wide")).orElseThrow().at(Stage.PLACEMENT);
+        // Two unrelated sines at -12 and -15 dBFS, each -3.01 dB, in one place: powers add.
+        double expected = 10 * Math.log10(Math.pow(10, -1.2) + Math.pow(10, -1.5)) - 3.0103;
+        assertThat(placed.averageDbfs()).isCloseTo(expected, within(0.02));
+    }
+
+    @Test
+    void measuring_after_changes_gives_what_measuring_afresh_gives() {
+        Plan before = PlanCompiler.compile(session);
+        Session moved = session.withStrip(Sessions.id("low"), s -> s.withFaderDb(-3.3))
+                .withStrip(Sessions.id("bus"), s -> s.withTrimDb(1.7));
+        Plan after = PlanCompiler.compile(moved);
+        BitSet all = StageLevels.wanted(before);
+        try (Media media = Media.open(session, folder);
+                Team team = new Team(2);
+                SongMeasure warm = new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING);
+                SongMeasure cold = new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING)) {
+            warm.measure(before, all, Progress.NONE);
+            Figures changed = Figures.of(Objects.requireNonNull(
+                    warm.measure(after, all, Progress.NONE).get(after.output())));
+            Figures fresh = Figures.of(Objects.requireNonNull(
+                    cold.measure(after, all, Progress.NONE).get(after.output())));
+            assertThat(changed).isEqualTo(fresh);
+        }
+    }
+
+    @Test
+    void a_changed_name_measures_nothing_and_a_moved_fader_only_what_lies_below() {
+        try (Media media = Media.open(session, folder);
+                Team team = new Team(1);
+                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS)) {
+            Plan plan = PlanCompiler.compile(session);
+            BitSet all = StageLevels.wanted(plan);
+            song.measure(plan, all, Progress.NONE);
+            Session renamed = session.withChannel(Sessions.id("low"), c -> c.withName("Lower"));
+            assertThat(song.known(PlanCompiler.compile(renamed), all)).hasSize(all.cardinality());
+            Plan moved = PlanCompiler.compile(session.withStrip(Sessions.id("low"), s -> s.withFaderDb(-1)));
+            assertThat(song.known(moved, all).keySet())
+                    .contains(moved.first(Sessions.id("low")), moved.first(Sessions.id("wide")))
+                    .doesNotContain(moved.first(Sessions.id("bus")), moved.output());
+        }
+    }
+
+    @Test
+    void the_watch_publishes_complete_levels_of_the_newest_session() throws Exception {
+        BlockingQueue<SessionLevels> published = new LinkedBlockingQueue<>();
+        List<RuntimeException> failures = new CopyOnWriteArrayList<>();
+        try (LevelWatch watch = new LevelWatch(folder, published::add, failures::add)) {
+            Session last = session;
+            for (int i = 1; i <= 20; i++) {
+                double db = -i;
+                last = session.withStrip(Sessions.id("low"), s -> s.withFaderDb(db));
+                watch.submit(last);
+            }
+            SessionLevels levels;
+            do {
+                levels = published.poll(20, TimeUnit.SECONDS);
+                assertThat(levels).as("levels within 20 s").isNotNull();
+            } while (!levels.complete() || !levels.session().equals(last));
+            assertThat(levels.of(Sessions.id("low"))
+                            .orElseThrow()
+                            .at(Stage.FADER)
+                            .averageDbfs())
+                    .isCloseTo(-40, within(0.01));
+        }
+        assertThat(failures).isEmpty();
+    }
+}

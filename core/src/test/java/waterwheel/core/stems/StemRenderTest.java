@@ -1,0 +1,178 @@
+package waterwheel.core.stems;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Objects;
+import java.util.concurrent.CancellationException;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.errors.RenderException;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.Placement;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
+import waterwheel.core.testing.Sessions;
+import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Progress;
+
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class StemRenderTest {
+    private static final int FRAMES = 48_000 * 2;
+
+    @TempDir
+    Path folder;
+
+    private Session session;
+    private Path out;
+
+    @BeforeEach
+    void a_small_band() throws Exception {
+        out = folder.resolve("stems");
+        session = new Sessions(folder)
+                .track("drum", "rhythm", Signals.noise(0.3, FRAMES, 1))
+                .track("piano", "main", Signals.noise(0.2, FRAMES, 2), Signals.noise(0.2, FRAMES, 3))
+                .track("rest", "main", new float[FRAMES])
+                .track("click", "main", Track.Kind.CUE, SampleEncoding.PCM_16, Signals.noise(0.1, FRAMES, 4))
+                .bus("rhythm", "main")
+                .build()
+                .withStrip(Sessions.id("drum"), s -> s.withPlacement(Placement.CENTRE.withPosition(-0.3)))
+                .withStrip(Sessions.id("piano"), s -> s.withPlacement(new Placement(0.2, 0.7, Placement.Mode.PLACE)))
+                .withStrip(Sessions.id("rhythm"), s -> s.withFaderDb(-2.5))
+                .withStrip(Sessions.MAIN, s -> s.withTrimDb(-3));
+    }
+
+    private StemResult render(SampleEncoding encoding, LevelPolicy policy) throws Exception {
+        return StemRender.render(session, folder, new StemRequest(out, encoding, policy, true), Progress.NONE);
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"PCM_16", "PCM_24", "FLOAT_32"})
+    void stems_add_up_to_the_mix_within_the_formats_resolution(SampleEncoding encoding) throws Exception {
+        StemProof proof = render(encoding, new LevelPolicy.AsMixed()).proof();
+        assertThat(proof.holds()).as(proof.inWords()).isTrue();
+        // Two stems and the mix, each rounded by half a step and dithered by one.
+        double fixed = encoding.fixedPoint() ? 3 * 1.5 / encoding.fullScaleSteps() : 0;
+        assertThat(Math.pow(10, proof.residualPeakDbfs() / 20)).isLessThanOrEqualTo(fixed + 3e-6);
+    }
+
+    @Test
+    void silent_tracks_are_left_out_and_cues_kept_apart() throws Exception {
+        StemResult result = render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed());
+        assertThat(result.files().stream().map(StemResult.Written::path))
+                .containsExactly("Mix.wav", "01 drum.wav", "02 piano.wav", "cues/04 click.wav");
+        assertThat(out.resolve("cues/04 click.wav")).exists();
+        assertThat(Files.readString(out.resolve(StemRender.MANIFEST))).contains("\"name\" : \"rest\"");
+        assertThat(Files.readString(out.resolve(StemRender.REPORT)))
+                .contains("Proof holds")
+                .contains("02 piano.wav");
+    }
+
+    @Test
+    void what_was_foretold_is_what_the_files_measure() throws Exception {
+        StemResult result = render(SampleEncoding.FLOAT_32, new LevelPolicy.MixHeadroom(6));
+        for (StemForecast.Stem stem : result.forecast().written()) {
+            String path = (stem.inMix() ? "" : "cues/") + stem.fileName() + ".wav";
+            Figures read = Objects.requireNonNull(result.proof().files().get(path));
+            assertThat(read.samplePeakDbfs()).as(path).isCloseTo(stem.figures().samplePeakDbfs(), within(1e-4));
+            assertThat(read.integratedLufs()).as(path).isCloseTo(stem.figures().integratedLufs(), within(1e-4));
+        }
+    }
+
+    @Test
+    void common_gain_gives_the_mix_its_headroom_or_loudness_and_keeps_the_balance() throws Exception {
+        StemResult plain = render(SampleEncoding.FLOAT_32, new LevelPolicy.AsMixed());
+        StemResult headroom = render(SampleEncoding.FLOAT_32, new LevelPolicy.MixHeadroom(4.5));
+        StemResult loudness = render(SampleEncoding.FLOAT_32, new LevelPolicy.MixLoudness(-23));
+        StemResult peak = render(SampleEncoding.FLOAT_32, new LevelPolicy.LoudestStemPeak(-6));
+        assertThat(figures(headroom, "Mix.wav").headroomDb()).isCloseTo(4.5, within(1e-4));
+        assertThat(figures(loudness, "Mix.wav").integratedLufs()).isCloseTo(-23, within(1e-4));
+        assertThat(Math.max(
+                        figures(peak, "01 drum.wav").samplePeakDbfs(),
+                        figures(peak, "02 piano.wav").samplePeakDbfs()))
+                .isCloseTo(-6, within(1e-4));
+        for (String file : new String[] {"01 drum.wav", "02 piano.wav", "Mix.wav", "cues/04 click.wav"}) {
+            assertThat(figures(headroom, file).samplePeakDbfs()
+                            - figures(plain, file).samplePeakDbfs())
+                    .as(file)
+                    .isCloseTo(headroom.forecast().gainDb(), within(1e-4));
+        }
+    }
+
+    private static Figures figures(StemResult result, String path) {
+        return Objects.requireNonNull(result.proof().files().get(path));
+    }
+
+    @Test
+    void a_mix_over_full_scale_fails_the_proof_in_fixed_point_and_not_in_float() throws Exception {
+        session = session.withStrip(Sessions.MAIN, s -> s.withTrimDb(12));
+        StemProof fixed =
+                render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed()).proof();
+        assertThat(fixed.holds()).isFalse();
+        assertThat(fixed.samplesAtLimit()).isPositive();
+        assertThat(fixed.inWords()).contains("too hot");
+        assertThat(render(SampleEncoding.FLOAT_32, new LevelPolicy.AsMixed())
+                        .proof()
+                        .holds())
+                .isTrue();
+    }
+
+    @Test
+    void a_stopped_render_leaves_nothing_behind() {
+        Progress stopsHalfway = new Progress() {
+            private double part;
+
+            @Override
+            public void at(double value) {
+                part = value;
+            }
+
+            @Override
+            public boolean stopped() {
+                return part > 0.5;
+            }
+        };
+        assertThatExceptionOfType(CancellationException.class)
+                .isThrownBy(() -> StemRender.render(
+                        session,
+                        folder,
+                        new StemRequest(out, SampleEncoding.PCM_24, new LevelPolicy.AsMixed(), true),
+                        stopsHalfway));
+        assertThat(out).isEmptyDirectory();
+    }
+
+    @Test
+    void a_missing_source_is_refused_by_name_before_anything_is_written() throws Exception {
+        Files.delete(folder.resolve("drum.wav"));
+        assertThatExceptionOfType(AudioFileException.class)
+                .isThrownBy(() -> render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed()))
+                .withMessageContaining("drum.wav");
+        assertThat(out).doesNotExist();
+    }
+
+    @Test
+    void a_session_in_which_nothing_sounds_is_refused() {
+        session = session.withStrip(Sessions.MAIN, s -> s.withMuted(true));
+        assertThatExceptionOfType(RenderException.class)
+                .isThrownBy(() -> render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed()))
+                .withMessageContaining("nothing to render");
+    }
+
+    @Test
+    void the_same_session_renders_to_the_same_bytes() throws Exception {
+        render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed());
+        byte[] first = Files.readAllBytes(out.resolve("Mix.wav"));
+        render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed());
+        assertThat(Files.readAllBytes(out.resolve("Mix.wav"))).isEqualTo(first);
+    }
+}

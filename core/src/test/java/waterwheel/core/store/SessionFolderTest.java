@@ -1,0 +1,225 @@
+package waterwheel.core.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Nested;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
+import waterwheel.core.testing.Sessions;
+import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Progress;
+
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class SessionFolderTest {
+    @TempDir
+    Path folder;
+
+    private Session session;
+
+    @BeforeEach
+    void a_session_with_every_kind_of_channel() throws Exception {
+        session = new Sessions(folder)
+                .track("a", "bus", Signals.noise(0.1, 10, 1))
+                .track("c", "main", Track.Kind.CUE, SampleEncoding.PCM_16, Signals.noise(0.1, 10, 1))
+                .bus("bus", "main")
+                .build()
+                .withPanLaw(PanLaw.MINUS_4_5)
+                .withStrip(Sessions.id("a"), s -> s.withFaderDb(Double.NEGATIVE_INFINITY)
+                        .withTrimDb(-3.25))
+                .withStrip(Sessions.id("bus"), s -> s.withMuted(true).withSoloSafe(true));
+    }
+
+    private String saved() throws Exception {
+        SessionFolder.save(session, folder);
+        return Files.readString(folder.resolve(SessionFolder.SESSION_FILE));
+    }
+
+    private void write(String text) throws Exception {
+        Files.writeString(folder.resolve(SessionFolder.SESSION_FILE), text);
+    }
+
+    @Test
+    void what_was_saved_is_what_is_loaded() throws Exception {
+        saved();
+        SessionFolder.Loaded loaded = SessionFolder.load(folder);
+        assertThat(loaded.session()).isEqualTo(session);
+        assertThat(loaded.unknownFields()).isEmpty();
+    }
+
+    @Test
+    void saving_twice_writes_the_same_text_and_keeps_the_earlier_save() throws Exception {
+        String first = saved();
+        session = session.withTitle("Later");
+        assertThat(saved()).isNotEqualTo(first);
+        try (var earlier = Files.list(folder.resolve("earlier"))) {
+            assertThat(Files.readString(earlier.findFirst().orElseThrow())).isEqualTo(first);
+        }
+    }
+
+    @Nested
+    class Refusals {
+        private void assertRefused(String text, String... words) throws Exception {
+            write(text);
+            assertThatExceptionOfType(SessionFileException.class)
+                    .isThrownBy(() -> SessionFolder.load(folder))
+                    .satisfies(e -> assertThat(e.getMessage()).contains(words).contains(SessionFolder.SESSION_FILE));
+        }
+
+        @Test
+        void a_newer_version_is_refused_and_left_alone() throws Exception {
+            String newer = saved().replace("\"version\" : 1", "\"version\" : 2");
+            assertRefused(newer, "newer Waterwheel", "version 2");
+            assertThat(Files.readString(folder.resolve(SessionFolder.SESSION_FILE)))
+                    .isEqualTo(newer);
+        }
+
+        @Test
+        void what_is_no_JSON_is_refused() throws Exception {
+            assertRefused("{\"format\":", "damaged");
+            Files.write(folder.resolve(SessionFolder.SESSION_FILE), new byte[] {(byte) 0xFF, (byte) 0xFE, 0});
+            assertThatExceptionOfType(SessionFileException.class).isThrownBy(() -> SessionFolder.load(folder));
+        }
+
+        @Test
+        void a_value_out_of_range_is_named_with_its_place() throws Exception {
+            assertRefused(saved().replace("\"trimDb\" : -3.25", "\"trimDb\" : 99"), "channels[0].trimDb", "99");
+        }
+
+        @Test
+        void a_missing_field_is_named_with_its_place() throws Exception {
+            assertRefused(saved().replace("\"panLaw\" : \"-4.5 dB\",", ""), "panLaw is missing");
+        }
+
+        @Test
+        void a_loop_is_named_in_words() throws Exception {
+            String text =
+                    new Sessions(folder).bus("x", "y").bus("y", "main").build().toString();
+            assertThat(text).isNotEmpty();
+            session = new Sessions(folder).bus("x", "y").bus("y", "main").build();
+            assertRefused(saved().replaceFirst("(?s)(\"id\" : \"y\".*?\"output\" : )\"main\"", "$1\"x\""), "x → y → x");
+        }
+
+        @Test
+        void a_path_out_of_the_folder_is_refused() throws Exception {
+            assertRefused(saved().replace("\"path\" : \"a.wav\"", "\"path\" : \"../a.wav\""), "points out");
+        }
+
+        @Test
+        void a_folder_without_a_session_says_what_is_missing() {
+            assertThatExceptionOfType(SessionFileException.class)
+                    .isThrownBy(() -> SessionFolder.load(folder))
+                    .withMessageContaining("not a session folder");
+        }
+
+        @Test
+        void whatever_a_file_holds_it_is_loaded_or_refused_in_words() throws Exception {
+            byte[] text = saved().getBytes(StandardCharsets.UTF_8);
+            SplittableRandom random = new SplittableRandom(3);
+            for (int round = 0; round < 1_500; round++) {
+                byte[] mutated = text.clone();
+                for (int i = 0; i < 1 + random.nextInt(4); i++) {
+                    mutated[random.nextInt(mutated.length)] = (byte) (32 + random.nextInt(95));
+                }
+                Files.write(folder.resolve(SessionFolder.SESSION_FILE), mutated);
+                try {
+                    assertThat(SessionFolder.load(folder).session()).isNotNull();
+                } catch (SessionFileException e) {
+                    assertThat(e.problem()).isNotBlank();
+                    assertThat(e.remedy()).isNotBlank();
+                }
+            }
+        }
+    }
+
+    @Test
+    void a_field_that_is_not_known_is_reported_with_its_place() throws Exception {
+        write(saved().replaceFirst("\"trimDb\"", "\"shimmer\" : 3,\n \"trimDb\""));
+        assertThat(SessionFolder.load(folder).unknownFields()).containsExactly("channels[0].shimmer");
+    }
+
+    /** Saves two sessions in turn until it is killed. */
+    static final class SavingProcess {
+        public static void main(String[] args) throws Exception {
+            Path folder = Path.of(args[0]);
+            Session session = SessionFolder.load(folder).session();
+            System.out.println("saving");
+            for (int i = 0; ; i++) {
+                SessionFolder.save(session.withTitle(i % 2 == 0 ? "even" : "odd"), folder);
+            }
+        }
+    }
+
+    @Test
+    void a_process_killed_while_saving_leaves_a_whole_session() throws Exception {
+        saved();
+        SplittableRandom random = new SplittableRandom(11);
+        for (int round = 0; round < 8; round++) {
+            Process process = new ProcessBuilder(
+                            Path.of(System.getProperty("java.home"), "bin", "java")
+                                    .toString(),
+                            "-cp",
+                            System.getProperty("java.class.path"),
+                            SavingProcess.class.getName(),
+                            folder.toString())
+                    .redirectError(ProcessBuilder.Redirect.DISCARD)
+                    .start();
+            assertThat(process.inputReader().readLine()).isEqualTo("saving");
+            Thread.sleep(random.nextInt(60));
+            process.destroyForcibly();
+            assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+            assertThat(SessionFolder.load(folder).session().title()).isIn("even", "odd", "Test");
+        }
+    }
+
+    @Nested
+    class New_sessions {
+        @Test
+        void a_folder_of_files_becomes_a_session_and_what_does_not_fit_is_named() throws Exception {
+            Path takes = Files.createDirectory(folder.resolve("takes"));
+            Signals.wav(takes.resolve("02_guitar.wav"), 48_000, SampleEncoding.PCM_24, Signals.noise(0.1, 100, 1));
+            Signals.wav(
+                    takes.resolve("01 keys.wav"),
+                    48_000,
+                    SampleEncoding.FLOAT_32,
+                    Signals.noise(0.1, 100, 1),
+                    Signals.noise(0.1, 100, 2));
+            Signals.wav(takes.resolve("old.wav"), 44_100, SampleEncoding.PCM_16, Signals.noise(0.1, 100, 1));
+            Files.writeString(takes.resolve("broken.wav"), "not audio");
+            Files.writeString(takes.resolve("notes.txt"), "not audio");
+            Path target = folder.resolve("song");
+            NewSession.Made made = NewSession.make(target, List.of(takes), NewSession.Options.DEFAULT, Progress.NONE);
+            assertThat(made.session().tracks().stream().map(Track::name)).containsExactly("01 keys", "02 guitar");
+            assertThat(made.session().sampleRateHz()).isEqualTo(48_000);
+            assertThat(made.refused().stream().map(Throwable::getMessage))
+                    .anyMatch(m -> m.startsWith("old.wav is at 44100 Hz"))
+                    .anyMatch(m -> m.startsWith("broken.wav is not a WAV file"))
+                    .hasSize(2);
+            assertThat(SessionFolder.load(target).session()).isEqualTo(made.session());
+            assertThat(target.resolve("audio/01 keys.wav")).exists();
+        }
+
+        @Test
+        void a_folder_that_holds_a_session_is_not_written_over() throws Exception {
+            saved();
+            assertThatExceptionOfType(SessionFileException.class)
+                    .isThrownBy(
+                            () -> NewSession.make(folder, List.of(folder), NewSession.Options.DEFAULT, Progress.NONE))
+                    .withMessageContaining("already holds a session");
+        }
+    }
+}
