@@ -1,0 +1,221 @@
+package waterwheel.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.networknt.schema.JsonSchema;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.stream.StreamSupport;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Nested;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.WavWriter;
+
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class CommandsTest {
+    @TempDir
+    Path folder;
+
+    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
+    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
+
+    private int run(String... args) {
+        out.reset();
+        err.reset();
+        return Main.run(
+                new PrintStream(out, true, StandardCharsets.UTF_8),
+                new PrintStream(err, true, StandardCharsets.UTF_8),
+                args);
+    }
+
+    private String err() {
+        return err.toString(StandardCharsets.UTF_8);
+    }
+
+    /** What was printed, as one document that fits its schema. */
+    private JsonNode json(String schema) throws Exception {
+        JsonNode document = new ObjectMapper().readTree(out.toString(StandardCharsets.UTF_8));
+        Path file = Path.of("..", "docs", "schema", schema + ".schema.json");
+        JsonSchema found =
+                JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012).getSchema(Files.readString(file));
+        assertThat(found.validate(document)).as("against " + file).isEmpty();
+        return document;
+    }
+
+    private Path tone(String name, double peakDbfs, int seconds) throws Exception {
+        float[][] planes = new float[1][48_000 * seconds];
+        double amplitude = Math.pow(10, peakDbfs / 20);
+        for (int i = 0; i < planes[0].length; i++) {
+            planes[0][i] = (float) (amplitude * Math.sin(2 * Math.PI * 1_000 * i / 48_000));
+        }
+        Path file = folder.resolve(name);
+        try (WavWriter writer = WavWriter.create(file, 1, 48_000, SampleEncoding.PCM_24, planes[0].length)) {
+            writer.write(planes, 0, planes[0].length);
+            writer.finish();
+        }
+        return file;
+    }
+
+    @Nested
+    class Measure {
+        @Test
+        void a_tone_reads_its_level_in_every_figure() throws Exception {
+            Path file = tone("tone.wav", -18, 5);
+            assertThat(run("measure", "--json", file.toString())).isZero();
+            JsonNode found = json("measure").get("files").get(0);
+            assertThat(found.get("samplePeakDbfs").doubleValue()).isCloseTo(-18, within(0.01));
+            assertThat(found.get("averageDbfs").doubleValue()).isCloseTo(-18, within(0.01));
+            // A mono tone at 1 kHz reads 3.01 below its peak, as BS.1770 has it for one channel, and the filter +0.0.
+            assertThat(found.get("integratedLufs").doubleValue()).isCloseTo(-21, within(0.05));
+            assertThat(found.get("frames").longValue()).isEqualTo(240_000);
+            assertThat(found.get("correlation").isNull()).isTrue();
+        }
+
+        @Test
+        void a_file_that_cannot_be_read_does_not_stop_the_others() throws Exception {
+            Path broken = Files.writeString(folder.resolve("broken.wav"), "no audio");
+            Path file = tone("tone.wav", -18, 1);
+            assertThat(run("measure", "--json", broken.toString(), file.toString()))
+                    .isEqualTo(1);
+            JsonNode files = json("measure").get("files");
+            assertThat(files.get(0).get("ok").booleanValue()).isFalse();
+            assertThat(files.get(0).get("error").textValue()).startsWith("broken.wav is not a WAV file");
+            assertThat(files.get(1).get("ok").booleanValue()).isTrue();
+            assertThat(err()).hasLineCount(1);
+        }
+
+        @Test
+        void series_end_where_their_windows_end() throws Exception {
+            Path list = Files.writeString(folder.resolve("list.txt"), tone("tone.wav", -18, 4) + "\n\n");
+            assertThat(run("measure", "--json", "--series", "--list", list.toString()))
+                    .isZero();
+            JsonNode found = json("measure").get("files").get(0);
+            assertThat(found.get("momentarySeries").get(0).get(0).doubleValue()).isEqualTo(0.4);
+            assertThat(found.get("shortTermSeries").get(0).get(0).doubleValue()).isEqualTo(3.0);
+            assertThat(found.get("vuSeries").size()).isEqualTo(400);
+        }
+
+        @Test
+        void lines_come_one_a_file() throws Exception {
+            String file = tone("tone.wav", -18, 1).toString();
+            assertThat(run("measure", "--jsonl", file, file)).isZero();
+            assertThat(out.toString(StandardCharsets.UTF_8).lines())
+                    .hasSize(2)
+                    .allMatch(l -> l.startsWith("{\"path\""));
+        }
+
+        @Test
+        void no_file_is_wrong_usage() {
+            assertThat(run("measure")).isEqualTo(2);
+            assertThat(err()).contains("Name a file to measure");
+        }
+    }
+
+    @Nested
+    class Sessions {
+        private String session = "";
+
+        @BeforeEach
+        void two_tones_become_a_session() throws Exception {
+            session = folder.resolve("song").toString();
+            assertThat(run(
+                            "new",
+                            session,
+                            tone("one.wav", -12, 3).toString(),
+                            tone("two.wav", -9, 3).toString(),
+                            "--pan-law=-6",
+                            "--json"))
+                    .isZero();
+            assertThat(json("new").get("tracks").intValue()).isEqualTo(2);
+        }
+
+        @Test
+        void its_file_fits_the_published_schema() throws Exception {
+            out.reset();
+            out.writeBytes(Files.readAllBytes(Path.of(session, "session.json")));
+            assertThat(json("session").get("panLaw").textValue()).isEqualTo("-6 dB");
+        }
+
+        @Test
+        void levels_are_there_at_every_stage() throws Exception {
+            assertThat(run("levels", session, "--json")).isZero();
+            JsonNode document = json("levels");
+            JsonNode stages = document.get("channels").get(0).get("stages");
+            assertThat(StreamSupport.stream(stages.spliterator(), false)
+                            .map(s -> s.get("stage").textValue()))
+                    .containsExactly("source", "trim", "fader", "placement", "output");
+            assertThat(stages.get(3).get("samplePeakDbfs").doubleValue()).isCloseTo(-18.02, within(0.01));
+            assertThat(document.get("main").get("kind").textValue()).isEqualTo("bus");
+        }
+
+        @Test
+        void stems_are_rendered_with_their_manifest_and_proof() throws Exception {
+            Path stems = folder.resolve("stems");
+            assertThat(run("stems", session, "--out", stems.toString(), "--mix-headroom", "4", "--json"))
+                    .isZero();
+            JsonNode manifest = json("stems");
+            assertThat(manifest.get("proof").get("holds").booleanValue()).isTrue();
+            assertThat(manifest.get("policy").textValue()).isEqualTo("common gain");
+            assertThat(manifest.get("files").get(0).get("headroomDb").doubleValue())
+                    .isCloseTo(4, within(0.001));
+            assertThat(stems.resolve("stems.json")).exists();
+            assertThat(stems.resolve("stems.html")).exists();
+        }
+
+        @Test
+        void two_level_policies_at_once_are_wrong_usage() {
+            assertThat(run("stems", session, "--out", "x", "--mix-headroom", "4", "--stem-peak", "-1"))
+                    .isEqualTo(2);
+        }
+
+        @Test
+        void the_mix_is_rendered_alone() throws Exception {
+            Path mix = folder.resolve("mix.wav");
+            assertThat(run("mix", session, "--out", mix.toString(), "--format", "32f", "--json"))
+                    .isZero();
+            assertThat(json("mix").get("encoding").textValue()).isEqualTo("float 32-bit");
+            assertThat(mix).exists();
+        }
+
+        @Test
+        void a_second_session_in_the_same_folder_is_refused_in_one_line() throws Exception {
+            assertThat(run("new", session, tone("one.wav", -12, 1).toString())).isEqualTo(1);
+            assertThat(err()).hasLineCount(1).contains("already holds a session");
+        }
+
+        @Test
+        void without_the_application_opening_it_says_so() {
+            assertThat(run("open", session)).isEqualTo(1);
+            assertThat(err()).contains("not part of this installation");
+        }
+    }
+
+    @Test
+    void a_folder_that_is_no_session_is_refused_in_one_line_without_a_trace() {
+        assertThat(run("levels", folder.toString())).isEqualTo(1);
+        assertThat(err()).hasLineCount(1).contains("not a session folder").doesNotContain("\tat ");
+    }
+
+    @Test
+    void debug_shows_where_an_error_came_from() {
+        assertThat(run("levels", folder.toString(), "--debug")).isEqualTo(1);
+        assertThat(err()).contains("\tat waterwheel");
+    }
+
+    @Test
+    void an_unknown_command_is_wrong_usage() {
+        assertThat(run("sing")).isEqualTo(2);
+    }
+}

@@ -1,0 +1,146 @@
+package waterwheel.core.findings;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.levels.SessionMeasurement;
+import waterwheel.core.session.Placement;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
+import waterwheel.core.testing.Sessions;
+import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Progress;
+
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class FindingsTest {
+    @TempDir
+    Path folder;
+
+    private List<Finding> of(Session session) {
+        return Findings.of(SessionMeasurement.of(session, folder, Progress.NONE));
+    }
+
+    private Session tone(double dbfs) throws Exception {
+        return new Sessions(folder)
+                .track("tone", "main", Signals.sine(500, dbfs, 48_000, 1), Signals.sine(700, dbfs, 48_000, 1))
+                .build();
+    }
+
+    @Test
+    void a_session_with_4_dB_of_headroom_and_sound_tracks_has_no_findings() throws Exception {
+        assertThat(of(tone(-4))).isEmpty();
+    }
+
+    @Test
+    void a_mix_over_full_scale_is_a_risk_and_its_remedy_leaves_headroom() throws Exception {
+        Session hot = tone(2);
+        List<Finding> found = of(hot);
+        assertThat(found.getFirst().rule()).isEqualTo(Finding.Rule.MAIN_OVER_FULL_SCALE);
+        assertThat(found.getFirst().severity()).isEqualTo(Finding.Severity.RISK);
+        assertThat(found.getFirst().sentence()).contains("Main is +2.0 dB over full scale");
+        Session mended = found.getFirst().remedy().orElseThrow().apply(hot);
+        assertThat(mended.main().strip().trimDb()).isCloseTo(-6.5, within(0.001));
+        assertThat(of(mended)).extracting(Finding::rule).containsExactly(Finding.Rule.HARMLESS_OVERS);
+    }
+
+    @Test
+    void a_mix_with_little_headroom_says_how_much() throws Exception {
+        assertThat(of(tone(-1))).singleElement().satisfies(f -> assertThat(f.sentence())
+                .contains("Main has 1.0 dB of headroom"));
+    }
+
+    @Test
+    void flattened_samples_are_loss_with_their_first_place() throws Exception {
+        Session session = new Sessions(folder)
+                .track(
+                        "cut",
+                        "main",
+                        Track.Kind.SUSTAINED,
+                        SampleEncoding.PCM_24,
+                        Signals.joined(Signals.silence(48_000, 2), Signals.sine(100, 3, 48_000, 1)))
+                .build()
+                .withStrip(Sessions.id("cut"), s -> s.withTrimDb(-1.5));
+        Finding first = of(session).getFirst();
+        assertThat(first.rule()).isEqualTo(Finding.Rule.FLATTENED_SAMPLES);
+        assertThat(first.severity()).isEqualTo(Finding.Severity.LOSS);
+        assertThat(first.atSeconds().orElseThrow()).isCloseTo(2, within(0.01));
+    }
+
+    @Test
+    void overs_of_a_float_file_are_called_harmless() throws Exception {
+        Session session = tone(5).withStrip(Sessions.id("tone"), s -> s.withTrimDb(-9.5));
+        assertThat(of(session)).singleElement().satisfies(f -> {
+            assertThat(f.rule()).isEqualTo(Finding.Rule.HARMLESS_OVERS);
+            assertThat(f.sentence()).contains("no loss");
+        });
+    }
+
+    @Test
+    void balance_is_a_finding_only_where_the_sides_differ() throws Exception {
+        Placement aside = new Placement(0.5, 1, Placement.Mode.BALANCE);
+        Session unlike = tone(-4).withStrip(Sessions.id("tone"), s -> s.withPlacement(aside));
+        Finding finding = of(unlike).stream()
+                .filter(f -> f.rule() == Finding.Rule.BALANCE_LOSES_CONTENT)
+                .findFirst()
+                .orElseThrow();
+        Placement mended = finding.remedy()
+                .orElseThrow()
+                .apply(unlike)
+                .channel(Sessions.id("tone"))
+                .strip()
+                .placement();
+        assertThat(mended.mode()).isEqualTo(Placement.Mode.PLACE);
+        float[] side = Signals.sine(500, -4, 48_000, 1);
+        Session alike = new Sessions(folder)
+                .track("tone", "main", side, side)
+                .build()
+                .withStrip(Sessions.id("tone"), s -> s.withPlacement(aside));
+        assertThat(of(alike)).isEmpty();
+    }
+
+    @Test
+    void a_coarse_fader_hands_its_attenuation_to_the_trim_and_the_level_stays() throws Exception {
+        Session low =
+                tone(-4).withStrip(Sessions.id("tone"), s -> s.withFaderDb(-40).withTrimDb(-3));
+        Finding finding = of(low).stream()
+                .filter(f -> f.rule() == Finding.Rule.COARSE_FADER)
+                .findFirst()
+                .orElseThrow();
+        var strip = finding.remedy()
+                .orElseThrow()
+                .apply(low)
+                .channel(Sessions.id("tone"))
+                .strip();
+        assertThat(strip.trimDb()).isEqualTo(-43);
+        assertThat(strip.faderDb()).isZero();
+    }
+
+    @Test
+    void silent_muted_and_missing_tracks_are_told_apart() throws Exception {
+        Session session = new Sessions(folder)
+                .track("tone", "main", Signals.sine(500, -1, 48_000, 1))
+                .track("empty", "main", new float[48_000])
+                .track("muted", "main", Signals.sine(500, -10, 48_000, 1))
+                .track("lost", "main", Signals.sine(500, -10, 48_000, 1))
+                .build()
+                .withStrip(Sessions.id("muted"), s -> s.withMuted(true));
+        Files.delete(folder.resolve("lost.wav"));
+        assertThat(of(session))
+                .extracting(f -> f.channel().value() + " " + f.rule())
+                .containsExactly("lost MISSING_FILE", "empty EMPTY_TRACK", "muted MUTED_TRACK");
+    }
+
+    @Test
+    void nothing_is_said_of_what_is_pending() throws Exception {
+        assertThat(Findings.of(SessionLevels.pending(tone(5)))).isEmpty();
+    }
+}

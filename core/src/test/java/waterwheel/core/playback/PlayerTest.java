@@ -1,0 +1,157 @@
+package waterwheel.core.playback;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Path;
+import java.util.concurrent.locks.LockSupport;
+import java.util.function.BooleanSupplier;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.SignalId;
+import waterwheel.core.session.Session;
+import waterwheel.core.testing.Sessions;
+import waterwheel.core.testing.Signals;
+
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class PlayerTest {
+    /** Takes everything at once and remembers it. */
+    private static final class RecordingPort implements AudioPort {
+        private final float[] left = new float[48_000 * 20];
+        private volatile int frames;
+
+        @Override
+        public String name() {
+            return "Recorder";
+        }
+
+        @Override
+        public boolean silent() {
+            return false;
+        }
+
+        @Override
+        public void open(int sampleRateHz, int maxFrames) {}
+
+        @Override
+        public void write(float[] l, float[] r, int count) {
+            System.arraycopy(l, 0, left, frames, count);
+            // Only the playing thread writes.
+            int end = frames + count;
+            frames = end;
+            LockSupport.parkNanos(200_000);
+        }
+
+        @Override
+        public void close() {}
+
+        /** The largest step between neighbouring samples. */
+        float steepest(int from, int to) {
+            float most = 0;
+            for (int i = from + 1; i < to; i++) {
+                most = Math.max(most, Math.abs(left[i] - left[i - 1]));
+            }
+            return most;
+        }
+    }
+
+    @TempDir
+    Path folder;
+
+    private final RecordingPort port = new RecordingPort();
+
+    private static void until(BooleanSupplier condition) throws InterruptedException {
+        for (int i = 0; i < 2_000 && !condition.getAsBoolean(); i++) {
+            Thread.sleep(5);
+        }
+        assertThat(condition.getAsBoolean()).as("within 10 s").isTrue();
+    }
+
+    /** A slow wave, so that any click stands out: its own steps are below 0.007. */
+    private Session wave() throws Exception {
+        return new Sessions(folder)
+                .track("wave", "main", Signals.sine(100, -6, 48_000, 8), Signals.sine(100, -6, 48_000, 8))
+                .build();
+    }
+
+    private static final float OWN_STEPS = 0.0070f;
+
+    @AfterEach
+    void nothing_was_over() {
+        assertThat(port.steepest(0, Math.max(1, port.frames))).isLessThan(0.02f);
+    }
+
+    @Test
+    void a_fader_moved_while_playing_makes_no_click_and_arrives() throws Exception {
+        Session session = wave();
+        try (Media media = Media.open(session, folder);
+                Player player = new Player(PlanCompiler.compile(session), media, port)) {
+            player.start();
+            until(() -> port.frames > 20_000);
+            player.use(PlanCompiler.compile(session.withStrip(Sessions.id("wave"), s -> s.withFaderDb(-12))));
+            int moved = port.frames;
+            until(() -> port.frames > moved + 20_000);
+            player.stop();
+            float most = 0;
+            for (int i = moved + 5_000; i < moved + 15_000; i++) {
+                most = Math.max(most, Math.abs(port.left[i]));
+            }
+            assertThat(20 * Math.log10(most)).isCloseTo(-18, within(0.1));
+            // Over 20 ms a gain falls by 0.75 of 0.5: 0.0004 a sample beside the wave's own steps.
+            assertThat(port.steepest(1_000, moved + 15_000)).isLessThan(OWN_STEPS + 0.001f);
+        }
+    }
+
+    @Test
+    void a_jump_and_a_stop_are_faded() throws Exception {
+        Session session = wave();
+        try (Media media = Media.open(session, folder);
+                Player player = new Player(PlanCompiler.compile(session), media, port)) {
+            player.start();
+            until(() -> port.frames > 10_000);
+            player.seek(200_120);
+            until(() -> player.position() > 201_000);
+            player.stop();
+            int stopped = port.frames;
+            Thread.sleep(50);
+            assertThat(port.frames).isLessThan(stopped + 2_000);
+            assertThat(player.playing()).isFalse();
+            // Fades of 5 ms turn at most 0.5 by 1/240 a sample.
+            assertThat(port.steepest(0, port.frames)).isLessThan(OWN_STEPS + 0.0025f);
+        }
+    }
+
+    @Test
+    void the_song_ends_by_itself_and_meters_show_what_was_played() throws Exception {
+        Session session = new Sessions(folder)
+                .track("short", "main", Signals.sine(100, -6, 48_000, 0.3))
+                .build();
+        try (Media media = Media.open(session, folder);
+                Player player = new Player(PlanCompiler.compile(session), media, port)) {
+            player.start();
+            until(() -> !player.playing());
+            assertThat(player.position()).isEqualTo(14_400);
+            float[] peaks = player.takePeaks().get(new SignalId(Sessions.id("short"), SignalId.Point.SOURCE));
+            assertThat(peaks).isNotNull();
+            assertThat(20 * Math.log10(peaks == null ? 0 : peaks[0])).isCloseTo(-6, within(0.01));
+        }
+    }
+
+    @Test
+    void a_silent_clock_keeps_time() {
+        SilentPort clock = new SilentPort();
+        clock.open(48_000, 480);
+        float[] block = new float[480];
+        long began = System.nanoTime();
+        for (int i = 0; i < 50; i++) {
+            clock.write(block, block, 480);
+        }
+        // Half a second of audio, of which it lets 20 ms run ahead; later is the machine's doing, earlier its own.
+        assertThat((System.nanoTime() - began) * 1e-9).isGreaterThan(0.45);
+    }
+}

@@ -1,0 +1,317 @@
+package waterwheel.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.List;
+import java.util.Objects;
+import java.util.concurrent.TimeUnit;
+import java.util.function.BooleanSupplier;
+import java.util.stream.Stream;
+import javafx.geometry.Bounds;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Control;
+import javafx.scene.control.Label;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.MenuBar;
+import javafx.scene.control.ScrollBar;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import javafx.stage.Stage;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.api.FxToolkit;
+import waterwheel.core.demo.DemoSession;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.Session;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.units.LevelText;
+import waterwheel.core.work.Progress;
+import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.model.SessionModel;
+
+/** Drives the real application, drawn offscreen, with mouse and keys. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class ApplicationTest {
+    private static final ChannelId LEAD = new ChannelId("lead-voice");
+
+    @TempDir
+    static Path shared;
+
+    @TempDir
+    Path settings;
+
+    private final FxRobot robot = new FxRobot();
+    private @Nullable Desk opened;
+    private Path folder = Path.of("");
+
+    @BeforeAll
+    static void write_the_demo_once() throws Exception {
+        DemoSession.writeIfMissing(shared.resolve("demo"), Progress.NONE);
+        FxToolkit.registerPrimaryStage();
+    }
+
+    @BeforeEach
+    void open_the_demo() throws Exception {
+        folder = shared.resolve("demo");
+        Stage stage = FxToolkit.registerStage(Stage::new);
+        FxToolkit.setupFixture(() -> {
+            opened = WaterwheelApp.show(stage, Settings.in(settings));
+            stage.toFront();
+        });
+        robot.interact(() -> {
+            try {
+                desk().openNow(folder);
+            } catch (SessionFileException e) {
+                throw new IllegalStateException(e);
+            }
+        });
+        until(() -> model().levels().complete());
+    }
+
+    @AfterEach
+    void close() throws Exception {
+        FxToolkit.setupFixture(() -> {
+            desk().leave();
+            desk().window().getScene().getWindow().hide();
+        });
+        // What a test saved must not be another's beginning.
+        try (Stream<Path> earlier =
+                Files.exists(folder.resolve("earlier")) ? Files.list(folder.resolve("earlier")) : Stream.of()) {
+            Path first = earlier.sorted().findFirst().orElse(null);
+            if (first != null) {
+                Files.copy(first, folder.resolve(SessionFolder.SESSION_FILE), StandardCopyOption.REPLACE_EXISTING);
+            }
+        }
+    }
+
+    private Desk desk() {
+        return Objects.requireNonNull(opened);
+    }
+
+    private SessionModel model() {
+        return Objects.requireNonNull(desk().model());
+    }
+
+    private void until(BooleanSupplier condition) throws Exception {
+        long end = System.nanoTime() + TimeUnit.SECONDS.toNanos(90);
+        boolean[] met = {false};
+        while (!met[0] && System.nanoTime() < end) {
+            robot.interact(() -> met[0] = condition.getAsBoolean());
+            if (!met[0]) {
+                Thread.sleep(10);
+            }
+        }
+        assertThat(met[0]).as("within 90 s").isTrue();
+    }
+
+    private double headroom() {
+        return model().levels().main().orElseThrow().headroomDb();
+    }
+
+    private Node row(String channel) {
+        return robot.from(desk().window())
+                .lookup(".staging-row")
+                .match(node -> ((Label) Objects.requireNonNull(node.lookup(".channel-name")))
+                        .getText()
+                        .startsWith(channel))
+                .query();
+    }
+
+    private double trim(ChannelId id) {
+        return model().session().channel(id).strip().trimDb();
+    }
+
+    private Stream<String> texts() {
+        return robot.from(desk().window()).lookup((Node n) -> n instanceof Labeled && n.isVisible()).queryAll().stream()
+                .map(n -> String.valueOf(((Labeled) n).getText()));
+    }
+
+    private void awaitLevels() throws Exception {
+        until(() -> model().levels().complete() && model().levels().session().equals(model().session()));
+    }
+
+    @Test
+    void a_hot_track_is_dragged_down_and_the_mains_headroom_becomes_true() throws Exception {
+        double before = headroom();
+        assertThat(before).as("the demo arrives over full scale").isNegative();
+        Node bar = Objects.requireNonNull(row("Lead voice").lookup(".level-bar"));
+        Bounds bounds = bar.localToScreen(bar.getBoundsInLocal());
+        double pixelsPerDb = bounds.getWidth() / 72;
+        robot.moveTo(bounds.getCenterX(), bounds.getCenterY());
+        robot.press(MouseButton.PRIMARY);
+        robot.moveBy(-5 * pixelsPerDb, 0);
+        robot.moveBy(-5 * pixelsPerDb, 0);
+        robot.release(MouseButton.PRIMARY);
+        assertThat(trim(LEAD)).isCloseTo(-10, within(0.5));
+        awaitLevels();
+        double after = headroom();
+        assertThat(after).isGreaterThan(before + 0.5);
+        assertThat(texts())
+                .as("the song strip shows it")
+                .anyMatch(t -> t.startsWith(LevelText.signed(after, 1, true) + " dB"));
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(trim(LEAD)).as("one drag is one step").isZero();
+        awaitLevels();
+        assertThat(headroom()).isEqualTo(before);
+        robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.Z);
+        assertThat(trim(LEAD)).isCloseTo(-10, within(0.5));
+    }
+
+    @Test
+    void trims_go_by_keyboard_and_by_typing_too() {
+        robot.interact(() -> row("Lead voice").requestFocus());
+        assertThat(model().selectedChannel().id()).isEqualTo(LEAD);
+        robot.push(KeyCode.LEFT);
+        robot.push(KeyCode.SHIFT, KeyCode.LEFT);
+        assertThat(trim(LEAD)).isCloseTo(-1.1, within(1e-9));
+        robot.push(KeyCode.ENTER);
+        robot.push(KeyCode.CONTROL, KeyCode.A);
+        robot.write("-7.25");
+        robot.push(KeyCode.ENTER);
+        assertThat(trim(LEAD)).isEqualTo(-7.25);
+        robot.interact(() -> row("Lead voice").requestFocus());
+        robot.push(KeyCode.DELETE);
+        assertThat(trim(LEAD)).isZero();
+        robot.push(KeyCode.M);
+        assertThat(model().selectedChannel().strip().muted()).isTrue();
+        robot.push(KeyCode.DOWN);
+        assertThat(model().selectedChannel().name()).isEqualTo("Chorus voice 1");
+        robot.push(KeyCode.S);
+        assertThat(model().selectedChannel().strip().soloed()).isTrue();
+    }
+
+    @Test
+    void the_Path_sets_fader_and_placement_by_keyboard_and_shows_each_stage() throws Exception {
+        robot.interact(() -> model().select(LEAD));
+        Node fader = robot.from(desk().window()).lookup(".path .fader").query();
+        robot.interact(fader::requestFocus);
+        robot.push(KeyCode.LEFT);
+        robot.push(KeyCode.SHIFT, KeyCode.LEFT);
+        assertThat(model().selectedChannel().strip().faderDb()).isCloseTo(-1.1, within(1e-9));
+        awaitLevels();
+        assertThat(robot.from(desk().window()).lookup(".stage-name").queryAll().stream()
+                        .map(n -> ((Label) n).getText()))
+                .containsExactly("Source", "Trim", "Fader", "Placement", "Output");
+        assertThat(texts()).as("the fader's change").contains("−1.1 dB");
+    }
+
+    @Test
+    void the_pan_law_changes_what_the_mix_measures() throws Exception {
+        double before = headroom();
+        robot.interact(() -> model().edit(Edits.panLaw(PanLaw.MINUS_6)));
+        awaitLevels();
+        assertThat(headroom()).isGreaterThan(before + 1);
+        assertThat(texts()).contains("−6 dB");
+    }
+
+    @Test
+    void the_song_plays_and_meters_move() throws Exception {
+        robot.interact(() -> model().transport().seek(30));
+        robot.interact(() -> desk().window().requestFocus());
+        robot.push(KeyCode.SPACE);
+        until(() -> model().transport().secondsProperty().get() > 30.5);
+        Node live = Objects.requireNonNull(row("Bodhrán close").lookup(".live"));
+        until(live::isVisible);
+        robot.push(KeyCode.SPACE);
+        until(() -> !model().transport().playingProperty().get());
+        assertThat(texts()).anyMatch(t -> t.contains("No sound device") || t.startsWith("Sound:"));
+    }
+
+    @Test
+    void stems_are_rendered_from_the_view_and_the_proof_is_read() throws Exception {
+        robot.interact(() -> {
+            model().edit(Edits.trim(model().session().main(), -13));
+            desk().window().show(Step.STEMS);
+        });
+        until(() -> texts().anyMatch(t -> t.equals("13 Lead voice")) && texts().anyMatch(t -> t.startsWith("gain")));
+        Button render = robot.from(desk().window())
+                .lookup((Node n) -> n instanceof Button b && b.getText().equals("Render stems and mix"))
+                .queryButton();
+        robot.clickOn(render);
+        until(() -> texts().anyMatch(t -> t.startsWith("Proof")));
+        assertThat(texts()).contains("Proof holds").anyMatch(t -> t.startsWith("The stems add up to the mix"));
+        assertThat(folder.resolve("renders/Mix.wav")).exists();
+        assertThat(folder.resolve("renders/cues/19 Click.wav")).exists();
+        assertThat(folder.resolve("renders/stems.html")).exists();
+    }
+
+    @Test
+    void a_remedy_is_applied_from_the_findings_line_and_undone() throws Exception {
+        robot.push(KeyCode.CONTROL, KeyCode.F);
+        Button remedy = robot.from(desk().window())
+                .lookup((Node n) -> n instanceof Button b && b.getText().equals("Trim of Main") && b.isVisible())
+                .queryButton();
+        robot.interact(remedy::fire);
+        awaitLevels();
+        assertThat(headroom()).isBetween(4.4, 4.6);
+        assertThat(texts().filter(t -> t.contains("over full scale")).toList()).allMatch(t -> t.startsWith("Fiddle 2"));
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        awaitLevels();
+        assertThat(headroom()).isNegative();
+    }
+
+    @Test
+    void saving_keeps_what_was_done() throws Exception {
+        robot.interact(() -> model().edit(Edits.trim(model().session().channel(LEAD), -4)));
+        assertThat(model().unsavedProperty().get()).isTrue();
+        robot.push(KeyCode.CONTROL, KeyCode.S);
+        assertThat(model().unsavedProperty().get()).isFalse();
+        Session loaded = SessionFolder.load(folder).session();
+        assertThat(loaded.channel(LEAD).strip().trimDb()).isEqualTo(-4);
+    }
+
+    @Test
+    void every_control_has_a_tooltip_and_a_name_for_screen_readers() {
+        for (Step step : Step.values()) {
+            robot.interact(() -> desk().window().show(step));
+            for (Node node : robot.from(desk().window())
+                    .lookup((Node n) -> n instanceof Control && n.isVisible())
+                    .queryAll()) {
+                Control control = (Control) node;
+                boolean used = control.isFocusTraversable()
+                        && !(control instanceof ScrollBar)
+                        && !(control instanceof MenuBar)
+                        && !control.getStyleClass().contains("menu-button");
+                if (used) {
+                    assertThat(control.getTooltip())
+                            .as("tooltip of %s", control)
+                            .isNotNull();
+                    boolean named = control.getAccessibleText() != null
+                            || control instanceof Labeled labeled
+                                    && labeled.getText() != null
+                                    && !labeled.getText().isBlank();
+                    assertThat(named).as("name of %s", control).isTrue();
+                }
+            }
+        }
+    }
+
+    @Test
+    void a_dropped_folder_of_files_becomes_a_session() throws Exception {
+        Path home = Path.of(System.getProperty("user.home"));
+        System.setProperty("user.home", settings.toString());
+        try {
+            robot.interact(() -> desk().newFrom(List.of(folder.resolve("audio"))));
+            until(() -> desk().model() != null && model().session().title().equals("audio"));
+            assertThat(model().session().tracks()).hasSize(20);
+            assertThat(settings.resolve("Waterwheel/audio/session.json")).exists();
+        } finally {
+            System.setProperty("user.home", home.toString());
+        }
+    }
+}
