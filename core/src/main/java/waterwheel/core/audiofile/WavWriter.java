@@ -17,12 +17,14 @@ import waterwheel.core.errors.AudioFileException;
  * every file, so that the same audio gives the same bytes. One thread at a time.
  */
 public final class WavWriter implements AutoCloseable {
+    private static final int BUFFER_BYTES = 1 << 17;
     private static final long MOST_BYTES = 0xFFFF_FFFFL - 128;
 
     private final Path target;
     private final Path aside;
     private final FileChannel channel;
-    private final ByteBuffer buffer = ByteBuffer.allocateDirect(1 << 18).order(ByteOrder.LITTLE_ENDIAN);
+    private final ByteBuffer buffer = ByteBuffer.allocateDirect(BUFFER_BYTES).order(ByteOrder.LITTLE_ENDIAN);
+    private final byte[] bytes = new byte[BUFFER_BYTES];
     private final int channels;
     private final int sampleRateHz;
     private final SampleEncoding encoding;
@@ -100,7 +102,8 @@ public final class WavWriter implements AutoCloseable {
     }
 
     /**
-     * Completes the file, forces it to disk and gives it its name, replacing one of the same name.
+     * Completes the file and gives it its name, replacing one of the same name. Not forced to the disk: a render that a
+     * power cut takes can be made again, and waiting for the disk after every stem would take longer than rendering.
      *
      * @throws AudioFileException if the disk refuses
      */
@@ -115,7 +118,6 @@ public final class WavWriter implements AutoCloseable {
             while (buffer.hasRemaining()) {
                 channel.write(buffer, buffer.position());
             }
-            channel.force(true);
             channel.close();
             Files.move(aside, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
             finished = true;
@@ -148,34 +150,35 @@ public final class WavWriter implements AutoCloseable {
                 }
                 buffer.position(buffer.position() + count * channels * Float.BYTES);
             }
-            case PCM_24 -> {
-                for (int i = from; i < from + count; i++) {
-                    for (int c = 0; c < channels; c++) {
-                        int value = quantised(planes[c][i], 8_388_608, dither[c]);
-                        buffer.putShort((short) value);
-                        buffer.put((byte) (value >> 16));
-                    }
+            case PCM_16, PCM_24 -> {
+                for (int c = 0; c < channels; c++) {
+                    encodeFixed(planes[c], from, count, c);
                 }
-            }
-            case PCM_16 -> {
-                for (int i = from; i < from + count; i++) {
-                    for (int c = 0; c < channels; c++) {
-                        buffer.putShort((short) quantised(planes[c][i], 32_768, dither[c]));
-                    }
-                }
+                buffer.put(bytes, 0, count * channels * encoding.bytes());
             }
             case PCM_32, FLOAT_64 ->
                 throw new IllegalStateException("encoding: " + encoding + " (expected: PCM_16, PCM_24 or FLOAT_32)");
         }
     }
 
-    private int quantised(float sample, int steps, TpdfDither noise) {
-        double wanted = Math.floor((double) sample * steps + noise.next() + 0.5);
-        double held = Math.max(-steps, Math.min(steps - 1, wanted));
-        if (held != wanted) {
-            limitedSamples++;
+    private void encodeFixed(float[] samples, int from, int count, int channelIndex) {
+        final byte[] out = bytes;
+        final int width = encoding.bytes();
+        final int stride = width * channels;
+        final double steps = encoding.fullScaleSteps();
+        final TpdfDither noise = dither[channelIndex];
+        int at = channelIndex * width;
+        long held = 0;
+        for (int i = from; i < from + count; i++) {
+            long wanted = (long) Math.floor(samples[i] * steps + noise.next() + 0.5);
+            long value = Math.max((long) -steps, Math.min((long) steps - 1, wanted));
+            held += value == wanted ? 0 : 1;
+            for (int b = 0; b < width; b++) {
+                out[at + b] = (byte) (value >> (8 * b));
+            }
+            at += stride;
         }
-        return (int) held;
+        limitedSamples += held;
     }
 
     private void flush() throws IOException {

@@ -291,14 +291,17 @@ class ApplicationTest {
                     assertThat(control.getTooltip())
                             .as("tooltip of %s", control)
                             .isNotNull();
-                    boolean named = control.getAccessibleText() != null
-                            || control instanceof Labeled labeled
-                                    && labeled.getText() != null
-                                    && !labeled.getText().isBlank();
+                    boolean named = control.getAccessibleText() != null || hasWords(control);
                     assertThat(named).as("name of %s", control).isTrue();
                 }
             }
         }
+    }
+
+    private static boolean hasWords(Control control) {
+        return control instanceof Labeled labeled
+                && labeled.getText() != null
+                && !labeled.getText().isBlank();
     }
 
     @Test
