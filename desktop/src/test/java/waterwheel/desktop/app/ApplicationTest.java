@@ -3,9 +3,7 @@ package waterwheel.desktop.app;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.List;
 import java.util.Objects;
 import java.util.concurrent.TimeUnit;
@@ -23,12 +21,13 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.api.FxToolkit;
@@ -46,56 +45,57 @@ import waterwheel.desktop.model.SessionModel;
 
 /** Drives the real application, drawn offscreen, with mouse and keys. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+@Timeout(value = 120, threadMode = Timeout.ThreadMode.SEPARATE_THREAD)
 class ApplicationTest {
     private static final ChannelId LEAD = new ChannelId("lead-voice");
 
     @TempDir
     static Path shared;
 
-    @TempDir
-    Path settings;
+    private static @Nullable Desk opened;
 
     private final FxRobot robot = new FxRobot();
-    private @Nullable Desk opened;
-    private Path folder = Path.of("");
+    private final Path folder = shared.resolve("demo");
 
+    /** Measuring the song takes seconds, so the application is started once and every test leaves it as it was. */
     @BeforeAll
-    static void write_the_demo_once() throws Exception {
+    static void open_the_demo() throws Exception {
         DemoSession.writeIfMissing(shared.resolve("demo"), Progress.NONE);
         FxToolkit.registerPrimaryStage();
+        Stage stage = FxToolkit.registerStage(Stage::new);
+        FxToolkit.setupFixture(() -> {
+            opened = WaterwheelApp.show(stage, Settings.in(shared.resolve("settings")));
+            stage.toFront();
+        });
+    }
+
+    @AfterAll
+    static void close() throws Exception {
+        FxToolkit.setupFixture(() -> Objects.requireNonNull(opened).leave());
     }
 
     @BeforeEach
-    void open_the_demo() throws Exception {
-        folder = shared.resolve("demo");
-        Stage stage = FxToolkit.registerStage(Stage::new);
-        FxToolkit.setupFixture(() -> {
-            opened = WaterwheelApp.show(stage, Settings.in(settings));
-            stage.toFront();
-        });
+    void begin_with_the_demo_as_it_arrived() throws Exception {
         robot.interact(() -> {
-            try {
-                desk().openNow(folder);
-            } catch (SessionFileException e) {
-                throw new IllegalStateException(e);
+            SessionModel open = desk().model();
+            if (open == null || !open.folder().equals(folder)) {
+                openDemo();
             }
+            while (model().historyProperty().get().undoName().isPresent()) {
+                model().undo();
+            }
+            desk().save();
+            model().transport().stop();
+            desk().window().show(Step.STAGING);
         });
-        until(() -> model().levels().complete());
+        awaitLevels();
     }
 
-    @AfterEach
-    void close() throws Exception {
-        FxToolkit.setupFixture(() -> {
-            desk().leave();
-            desk().window().getScene().getWindow().hide();
-        });
-        // What a test saved must not be another's beginning.
-        try (Stream<Path> earlier =
-                Files.exists(folder.resolve("earlier")) ? Files.list(folder.resolve("earlier")) : Stream.of()) {
-            Path first = earlier.sorted().findFirst().orElse(null);
-            if (first != null) {
-                Files.copy(first, folder.resolve(SessionFolder.SESSION_FILE), StandardCopyOption.REPLACE_EXISTING);
-            }
+    private void openDemo() {
+        try {
+            desk().openNow(folder);
+        } catch (SessionFileException e) {
+            throw new IllegalStateException(e);
         }
     }
 
@@ -152,11 +152,11 @@ class ApplicationTest {
         Node bar = Objects.requireNonNull(row("Lead voice").lookup(".level-bar"));
         Bounds bounds = bar.localToScreen(bar.getBoundsInLocal());
         double pixelsPerDb = bounds.getWidth() / 72;
-        robot.moveTo(bounds.getCenterX(), bounds.getCenterY());
-        robot.press(MouseButton.PRIMARY);
-        robot.moveBy(-5 * pixelsPerDb, 0);
-        robot.moveBy(-5 * pixelsPerDb, 0);
-        robot.release(MouseButton.PRIMARY);
+        robot.moveTo(bounds.getCenterX(), bounds.getCenterY())
+                .press(MouseButton.PRIMARY)
+                .moveBy(-5 * pixelsPerDb, 0)
+                .moveBy(-5 * pixelsPerDb, 0)
+                .release(MouseButton.PRIMARY);
         assertThat(trim(LEAD)).isCloseTo(-10, within(0.5));
         awaitLevels();
         double after = headroom();
@@ -273,6 +273,7 @@ class ApplicationTest {
         assertThat(model().unsavedProperty().get()).isFalse();
         Session loaded = SessionFolder.load(folder).session();
         assertThat(loaded.channel(LEAD).strip().trimDb()).isEqualTo(-4);
+        assertThat(model().session()).isEqualTo(loaded);
     }
 
     @Test
@@ -307,12 +308,12 @@ class ApplicationTest {
     @Test
     void a_dropped_folder_of_files_becomes_a_session() throws Exception {
         Path home = Path.of(System.getProperty("user.home"));
-        System.setProperty("user.home", settings.toString());
+        System.setProperty("user.home", shared.toString());
         try {
             robot.interact(() -> desk().newFrom(List.of(folder.resolve("audio"))));
             until(() -> desk().model() != null && model().session().title().equals("audio"));
             assertThat(model().session().tracks()).hasSize(20);
-            assertThat(settings.resolve("Waterwheel/audio/session.json")).exists();
+            assertThat(shared.resolve("Waterwheel/audio/session.json")).exists();
         } finally {
             System.setProperty("user.home", home.toString());
         }
