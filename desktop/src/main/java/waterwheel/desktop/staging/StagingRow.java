@@ -77,6 +77,7 @@ final class StagingRow extends HBox {
         name.setTooltip(tip);
         addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
         addEventHandler(MouseEvent.MOUSE_DRAGGED, this::dragTo);
+        addEventHandler(MouseEvent.MOUSE_RELEASED, this::release);
         addEventHandler(MouseEvent.MOUSE_CLICKED, event -> {
             if (event.getClickCount() == 2) {
                 model.edit(Edits.trim(channel(), 0));
@@ -114,8 +115,20 @@ final class StagingRow extends HBox {
     }
 
     private void dragTo(MouseEvent event) {
-        if (event.isPrimaryButtonDown() && !drag.isEmpty()) {
-            double db = dragFromDb + LevelScale.dbOf(event.getSceneX() - dragFromX, bar.getWidth());
+        if (event.isPrimaryButtonDown()) {
+            trimTo(event.getSceneX());
+        }
+    }
+
+    /** A quick hand lets go before its last movement was told, so the place of release counts too. */
+    private void release(MouseEvent event) {
+        trimTo(event.getSceneX());
+        drag = "";
+    }
+
+    private void trimTo(double sceneX) {
+        if (!drag.isEmpty() && sceneX != dragFromX) {
+            double db = dragFromDb + LevelScale.dbOf(sceneX - dragFromX, bar.getWidth());
             model.edit(Edits.trim(channel(), Math.round(db * 10) / 10.0), drag);
         }
     }

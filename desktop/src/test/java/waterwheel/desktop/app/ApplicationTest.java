@@ -9,10 +9,7 @@ import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
-import javafx.event.Event;
-import javafx.event.EventType;
 import javafx.geometry.Bounds;
-import javafx.geometry.Point2D;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Control;
@@ -22,7 +19,6 @@ import javafx.scene.control.MenuBar;
 import javafx.scene.control.ScrollBar;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
-import javafx.scene.input.MouseEvent;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterAll;
@@ -149,35 +145,6 @@ class ApplicationTest {
         until(() -> model().levels().complete() && model().levels().session().equals(model().session()));
     }
 
-    /** The headless platform's robot moves a pressed mouse without dragging, so a drag's events are sent as they are. */
-    private void mouse(Node node, EventType<MouseEvent> type, double screenX, double screenY) {
-        robot.interact(() -> {
-            Point2D place = desk().window().screenToLocal(screenX, screenY);
-            boolean down = type != MouseEvent.MOUSE_RELEASED;
-            Event.fireEvent(
-                    node,
-                    new MouseEvent(
-                            type,
-                            place.getX(),
-                            place.getY(),
-                            screenX,
-                            screenY,
-                            MouseButton.PRIMARY,
-                            1,
-                            false,
-                            false,
-                            false,
-                            false,
-                            down,
-                            false,
-                            false,
-                            false,
-                            false,
-                            false,
-                            null));
-        });
-    }
-
     @Test
     void a_hot_track_is_dragged_down_and_the_mains_headroom_becomes_true() throws Exception {
         double before = headroom();
@@ -185,11 +152,11 @@ class ApplicationTest {
         Node bar = Objects.requireNonNull(row("Lead voice").lookup(".level-bar"));
         Bounds bounds = bar.localToScreen(bar.getBoundsInLocal());
         double pixelsPerDb = bounds.getWidth() / 72;
-        double x = bounds.getCenterX();
-        mouse(bar, MouseEvent.MOUSE_PRESSED, x, bounds.getCenterY());
-        mouse(bar, MouseEvent.MOUSE_DRAGGED, x - 5 * pixelsPerDb, bounds.getCenterY());
-        mouse(bar, MouseEvent.MOUSE_DRAGGED, x - 10 * pixelsPerDb, bounds.getCenterY());
-        mouse(bar, MouseEvent.MOUSE_RELEASED, x - 10 * pixelsPerDb, bounds.getCenterY());
+        robot.moveTo(bounds.getCenterX(), bounds.getCenterY())
+                .press(MouseButton.PRIMARY)
+                .moveBy(-5 * pixelsPerDb, 0)
+                .moveBy(-5 * pixelsPerDb, 0)
+                .release(MouseButton.PRIMARY);
         assertThat(trim(LEAD)).isCloseTo(-10, within(0.5));
         awaitLevels();
         double after = headroom();
