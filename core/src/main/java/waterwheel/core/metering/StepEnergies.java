@@ -29,32 +29,40 @@ final class StepEnergies {
 
     /** Sums without the filter; what is K-weighted is not a number then. */
     void plain(float[][] signal, int planes, int from, int count) {
-        for (int p = 0; p < planes; p++) {
-            energy[p] = product(signal[p], signal[p], from, count);
-            weighted[p] = Double.NaN;
-        }
-        if (planes == 2) {
-            cross = product(signal[0], signal[1], from, count);
-        }
-    }
-
-    /** Sum of products. Four sums side by side, because one would make every addition wait for the one before. */
-    private static double product(float[] a, float[] b, int from, int count) {
-        double s0 = 0;
-        double s1 = 0;
-        double s2 = 0;
-        double s3 = 0;
+        float[] left = signal[0];
+        float[] right = signal[planes - 1];
+        // Two of each sum side by side, because one would make every addition wait for the one before.
+        double left0 = 0;
+        double left1 = 0;
+        double right0 = 0;
+        double right1 = 0;
+        double product0 = 0;
+        double product1 = 0;
         int i = from;
-        for (int end = from + count - 3; i < end; i += 4) {
-            s0 += (double) a[i] * b[i];
-            s1 += (double) a[i + 1] * b[i + 1];
-            s2 += (double) a[i + 2] * b[i + 2];
-            s3 += (double) a[i + 3] * b[i + 3];
+        for (int end = from + count - 1; i < end; i += 2) {
+            double a = left[i];
+            double b = right[i];
+            double c = left[i + 1];
+            double d = right[i + 1];
+            left0 += a * a;
+            right0 += b * b;
+            product0 += a * b;
+            left1 += c * c;
+            right1 += d * d;
+            product1 += c * d;
         }
-        for (int end = from + count; i < end; i++) {
-            s0 += (double) a[i] * b[i];
+        if (i < from + count) {
+            double a = left[i];
+            double b = right[i];
+            left0 += a * a;
+            right0 += b * b;
+            product0 += a * b;
         }
-        return s0 + s1 + (s2 + s3);
+        energy[0] = left0 + left1;
+        energy[planes - 1] = right0 + right1;
+        cross = product0 + product1;
+        weighted[0] = Double.NaN;
+        weighted[1] = Double.NaN;
     }
 
     void mono(float[] samples, int from, int count) {
