@@ -85,14 +85,18 @@ final class Offscreen {
         }
         until(() -> model.levels().complete());
         String measured = onInterface(() -> inWords(model));
+        double length =
+                (double) model.session().lengthFrames() / model.session().sampleRateHz();
+        double begin = length / 6;
+        double end = Math.min(length, begin + PLAYED_SECONDS);
         onInterface(() -> {
-            model.transport().seek(20);
+            model.transport().seek(begin);
             model.transport().playOrStop();
             return true;
         });
-        until(() -> model.transport().secondsProperty().get() >= 20 + PLAYED_SECONDS
-                || !model.transport().playingProperty().get());
-        story = measured + " Played " + LevelText.signed(PLAYED_SECONDS, 0, false) + " s ("
+        // The position is rounded to frames, so the very end may never quite be reached.
+        until(() -> model.transport().secondsProperty().get() >= end - 0.01);
+        story = measured + " Played " + LevelText.signed(end - begin, 1, false) + " s ("
                 + onInterface(() -> model.transport().portInWords()) + ").";
         for (Step step : Step.values()) {
             onInterface(() -> {
