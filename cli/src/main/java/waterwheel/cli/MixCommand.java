@@ -7,7 +7,6 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.StemRender;
@@ -25,24 +24,20 @@ final class MixCommand implements Callable<Integer> {
     @Option(names = "--out", required = true, paramLabel = "FILE", description = "The WAV file to write.")
     private Path out = Path.of("");
 
-    @Option(
-            names = "--format",
-            paramLabel = "16|24|32f",
-            converter = FormatOption.class,
-            description = "WAV 16 or 24-bit with TPDF dither, or 32-bit float. Default: 24.")
-    private SampleEncoding format = SampleEncoding.PCM_24;
+    @Mixin
+    private FormatOption format = new FormatOption();
 
     @Override
     public Integer call() throws Exception {
         Session session = SessionFolder.load(folder).session();
-        StemResult.Written mix =
-                Console.withProgress("Rendering", progress -> StemRender.mix(session, folder, out, format, progress));
+        StemResult.Written mix = Console.withProgress(
+                "Rendering", progress -> StemRender.mix(session, folder, out, format.encoding, progress));
         if (common.json) {
             ObjectNode node = Json.object();
             node.put("path", out.toString());
             node.put("frames", session.lengthFrames());
             node.put("sampleRate", session.sampleRateHz());
-            node.put("encoding", format.label());
+            node.put("encoding", format.encoding.label());
             node.put("limitedSamples", mix.limitedSamples());
             Console.out().print(Json.pretty(node));
         } else {

@@ -8,7 +8,6 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
@@ -30,12 +29,8 @@ final class StemsCommand implements Callable<Integer> {
     @Option(names = "--out", required = true, paramLabel = "DIR", description = "Where the files go.")
     private Path out = Path.of("");
 
-    @Option(
-            names = "--format",
-            paramLabel = "16|24|32f",
-            converter = FormatOption.class,
-            description = "WAV 16 or 24-bit with TPDF dither, or 32-bit float. Default: 24.")
-    private SampleEncoding format = SampleEncoding.PCM_24;
+    @Mixin
+    private FormatOption format = new FormatOption();
 
     @Option(names = "--no-cues", description = "Leave clicks and cues out instead of keeping them apart.")
     private boolean noCues;
@@ -78,7 +73,7 @@ final class StemsCommand implements Callable<Integer> {
     public Integer call() throws Exception {
         Session session = SessionFolder.load(folder).session();
         LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
-        StemRequest request = new StemRequest(out, format, policy, !noCues);
+        StemRequest request = new StemRequest(out, format.encoding, policy, !noCues);
         StemResult result =
                 Console.withProgress("Rendering", progress -> StemRender.render(session, folder, request, progress));
         if (common.json) {
