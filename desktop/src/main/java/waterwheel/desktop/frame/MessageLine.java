@@ -38,11 +38,6 @@ public final class MessageLine extends HBox implements Messages {
         rest.playFromStart();
     }
 
-    /** The message that is shown, or an empty text. */
-    public String shown() {
-        return isVisible() ? text.getText() : "";
-    }
-
     private void hide() {
         setVisible(false);
         setManaged(false);
