@@ -3,7 +3,9 @@ package waterwheel.core.engine;
 import java.util.Arrays;
 
 /**
- * Computes one plane of a sum: {@code out[i] = Σ gain_k · in_k[i]}, in double, in the order of the terms.
+ * Computes one plane of a sum: {@code out[i] = Σ gain_k · in_k[i]}, in double, in the order of the terms. A
+ * product and its addition are rounded once ({@link Math#fma}), in each of the loops: otherwise a term's place in the
+ * list would show in the last bit.
  */
 final class SumTask implements BlockTask {
     private final float[] out;
@@ -54,7 +56,7 @@ final class SumTask implements BlockTask {
         final double gc = gains[2];
         final double gd = gains[3];
         for (int i = 0; i < frames; i++) {
-            sum[i] = ((ga * a[i] + gb * b[i]) + gc * c[i]) + gd * d[i];
+            sum[i] = Math.fma(gd, (double) d[i], Math.fma(gc, (double) c[i], Math.fma(gb, (double) b[i], ga * a[i])));
         }
     }
 
@@ -70,14 +72,17 @@ final class SumTask implements BlockTask {
         final double gc = gains[t + 2];
         final double gd = gains[t + 3];
         for (int i = 0; i < frames; i++) {
-            sum[i] = (((sum[i] + ga * a[i]) + gb * b[i]) + gc * c[i]) + gd * d[i];
+            sum[i] = Math.fma(
+                    gd,
+                    (double) d[i],
+                    Math.fma(gc, (double) c[i], Math.fma(gb, (double) b[i], Math.fma(ga, (double) a[i], sum[i]))));
         }
     }
 
     private void add1(float[] input, double gain, int frames) {
         final double[] sum = sums;
         for (int i = 0; i < frames; i++) {
-            sum[i] += gain * input[i];
+            sum[i] = Math.fma(gain, (double) input[i], sum[i]);
         }
     }
 
