@@ -5,8 +5,8 @@ import java.lang.foreign.ValueLayout;
 import java.nio.ByteOrder;
 
 /**
- * Turns stored little-endian samples into floats. Copies each stretch into an array first, because loops over arrays
- * are what the JIT compiles best, and allocates nothing after construction. One thread at a time.
+ * Turns stored little-endian samples into floats. The way of each encoding (a copy into an array first, or straight
+ * from memory) is the one that measured fastest. Allocates nothing after construction. One thread at a time.
  */
 final class SampleDecoder {
     private static final ValueLayout.OfLong LONG = ValueLayout.JAVA_LONG_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
@@ -27,7 +27,6 @@ final class SampleDecoder {
     private final int[] rightInts;
     private final MemorySegment intsAsMemory;
     private final MemorySegment rightAsMemory;
-    private final long[] pairs;
     private final double[] doubles;
 
     SampleDecoder(SampleEncoding encoding, MemorySegment stored, int maxSamples) {
@@ -40,7 +39,6 @@ final class SampleDecoder {
         rightInts = new int[bits ? maxSamples : 0];
         intsAsMemory = MemorySegment.ofArray(ints);
         rightAsMemory = MemorySegment.ofArray(rightInts);
-        pairs = new long[bits ? maxSamples : 0];
         doubles = new double[encoding == SampleEncoding.FLOAT_64 ? maxSamples : 0];
     }
 
@@ -57,9 +55,9 @@ final class SampleDecoder {
     /** Decodes consecutive frames of a stereo file. */
     void decodePairs(long firstFrame, float[] left, float[] right, int at, int frames) {
         if (encoding == SampleEncoding.FLOAT_32) {
-            MemorySegment.copy(stored, LONG, firstFrame * 2 * Float.BYTES, pairs, 0, frames);
+            long offset = firstFrame * Long.BYTES;
             for (int i = 0; i < frames; i++) {
-                long pair = pairs[i];
+                long pair = stored.get(LONG, offset + (long) Long.BYTES * i);
                 ints[i] = (int) pair;
                 rightInts[i] = (int) (pair >>> 32);
             }
