@@ -9,7 +9,7 @@ final class TpdfDither {
     private long state;
 
     /** @param stream generators of different streams are unlike each other; the same stream always starts the same */
-    TpdfDither(int stream) {
+    TpdfDither(long stream) {
         state = 0x9E37_79B9_7F4A_7C15L * (stream + 1);
     }
 

@@ -1,6 +1,8 @@
 package waterwheel.core.audiofile;
 
 import java.io.IOException;
+import java.lang.foreign.MemorySegment;
+import java.lang.foreign.ValueLayout;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
@@ -13,10 +15,14 @@ import waterwheel.core.errors.AudioFileException;
 
 /**
  * Writes a WAV file aside and gives it its name when it is whole: a writer that is closed before {@link #finish()}
- * leaves nothing behind. Fixed-point formats get TPDF dither of ±1 LSB, drawn from a generator that starts the same in
- * every file, so that the same audio gives the same bytes. One thread at a time.
+ * leaves nothing behind. Fixed-point formats get TPDF dither of ±1 LSB. It depends on the file's name and on nothing
+ * else: the same audio under the same name gives the same bytes, and the noise of files of different names, such as
+ * stems that are summed later, is not the same noise. One thread at a time.
  */
 public final class WavWriter implements AutoCloseable {
+    private static final ValueLayout.OfShort SHORT =
+            ValueLayout.JAVA_SHORT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
+    private static final ValueLayout.OfInt INT = ValueLayout.JAVA_INT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
     private static final int BUFFER_BYTES = 1 << 17;
     private static final long MOST_BYTES = 0xFFFF_FFFFL - 128;
 
@@ -24,7 +30,10 @@ public final class WavWriter implements AutoCloseable {
     private final Path aside;
     private final FileChannel channel;
     private final ByteBuffer buffer = ByteBuffer.allocateDirect(BUFFER_BYTES).order(ByteOrder.LITTLE_ENDIAN);
-    private final byte[] bytes = new byte[BUFFER_BYTES];
+    private final int[] steps = new int[BUFFER_BYTES / 2];
+    // One more than fits the buffer: packing 24 bits writes 32 and lets the next sample overwrite the last byte.
+    private final byte[] bytes = new byte[BUFFER_BYTES + 1];
+    private final MemorySegment packed = MemorySegment.ofArray(bytes);
     private final int channels;
     private final int sampleRateHz;
     private final SampleEncoding encoding;
@@ -43,7 +52,7 @@ public final class WavWriter implements AutoCloseable {
         this.encoding = encoding;
         this.dither = new TpdfDither[channels];
         for (int i = 0; i < channels; i++) {
-            dither[i] = new TpdfDither(i);
+            dither[i] = new TpdfDither(2L * target.getFileName().toString().hashCode() + i);
         }
     }
 
@@ -152,8 +161,9 @@ public final class WavWriter implements AutoCloseable {
             }
             case PCM_16, PCM_24 -> {
                 for (int c = 0; c < channels; c++) {
-                    encodeFixed(planes[c], from, count, c);
+                    round(planes[c], from, count, c);
                 }
+                pack(count * channels);
                 buffer.put(bytes, 0, count * channels * encoding.bytes());
             }
             case PCM_32, FLOAT_64 ->
@@ -161,24 +171,39 @@ public final class WavWriter implements AutoCloseable {
         }
     }
 
-    private void encodeFixed(float[] samples, int from, int count, int channelIndex) {
-        final byte[] out = bytes;
-        final int width = encoding.bytes();
-        final int stride = width * channels;
-        final double steps = encoding.fullScaleSteps();
+    /** Dithers and rounds one channel into its places among the steps of all. */
+    private void round(float[] samples, int from, int count, int channelIndex) {
+        final int[] out = steps;
+        final int stride = channels;
+        final double fullScale = encoding.fullScaleSteps();
         final TpdfDither noise = dither[channelIndex];
-        int at = channelIndex * width;
+        int at = channelIndex;
         long held = 0;
         for (int i = from; i < from + count; i++) {
-            long wanted = (long) Math.floor(samples[i] * steps + noise.next() + 0.5);
-            long value = Math.max((long) -steps, Math.min((long) steps - 1, wanted));
-            held += value == wanted ? 0 : 1;
-            for (int b = 0; b < width; b++) {
-                out[at + b] = (byte) (value >> (8 * b));
+            double value = samples[i] * fullScale + noise.next() + 0.5;
+            if (value >= fullScale) {
+                value = fullScale - 1;
+                held++;
+            } else if (value < -fullScale) {
+                value = -fullScale;
+                held++;
             }
+            out[at] = (int) Math.floor(value);
             at += stride;
         }
         limitedSamples += held;
+    }
+
+    private void pack(int samples) {
+        if (encoding == SampleEncoding.PCM_16) {
+            for (int i = 0; i < samples; i++) {
+                packed.set(SHORT, 2L * i, (short) steps[i]);
+            }
+        } else {
+            for (int i = 0; i < samples; i++) {
+                packed.set(INT, 3L * i, steps[i]);
+            }
+        }
     }
 
     private void flush() throws IOException {

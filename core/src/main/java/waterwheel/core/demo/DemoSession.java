@@ -9,6 +9,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionException;
+import java.util.concurrent.Executor;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import waterwheel.core.audiofile.SampleEncoding;
@@ -47,14 +51,18 @@ public final class DemoSession {
     private final Path folder;
     private final Progress progress;
     private final Band band = new Band(RATE);
-    private final List<AudioSource> sources = new ArrayList<>();
-    private final List<Channel> channels = new ArrayList<>();
+    private final Executor players;
     private final Map<String, CompletableFuture<float[][]>> played = new LinkedHashMap<>();
+    private final List<CompletableFuture<Recorded>> recording = new ArrayList<>();
 
-    private DemoSession(Path folder, Progress progress) {
+    private DemoSession(Path folder, Progress progress, Executor players) {
         this.folder = folder;
         this.progress = progress;
+        this.players = players;
     }
+
+    /** A track whose file is written. */
+    private record Recorded(AudioSource source, Track track) {}
 
     /**
      * Writes the demo session unless the folder holds a session already.
@@ -64,7 +72,10 @@ public final class DemoSession {
      */
     public static void writeIfMissing(Path folder, Progress progress) throws WaterwheelException {
         if (!SessionFolder.isSession(folder)) {
-            new DemoSession(folder, progress).write();
+            try (ExecutorService players =
+                    Executors.newFixedThreadPool(Runtime.getRuntime().availableProcessors())) {
+                new DemoSession(folder, progress, players).write();
+            }
         }
     }
 
@@ -108,6 +119,14 @@ public final class DemoSession {
         track("Room pair", sung, main, -8, SampleEncoding.PCM_24, 0);
         track("Click", Track.Kind.CUE, main, -12, SampleEncoding.PCM_16, 0);
         track("Count-in voice", Track.Kind.CUE, main, -8, SampleEncoding.PCM_16, 0);
+        List<AudioSource> sources = new ArrayList<>();
+        List<Channel> channels = new ArrayList<>();
+        for (CompletableFuture<Recorded> one : recording) {
+            Recorded recorded = finished(one);
+            sources.add(recorded.source());
+            channels.add(recorded.track());
+            progress.at(channels.size() / 25.0);
+        }
         for (ChannelId bus : List.of(percussion, strings, reeds, voices)) {
             String id = bus.value();
             String name = Character.toUpperCase(id.charAt(0)) + id.substring(1);
@@ -187,8 +206,11 @@ public final class DemoSession {
                 CompletableFuture.allOf(heard.stream().map(this::playing).toArray(CompletableFuture[]::new));
         played.put(
                 "Room pair",
-                all.thenApplyAsync(done -> band.roomPair(
-                        heard.stream().map(name -> playing(name).join()[0]).toList())));
+                all.thenApplyAsync(
+                        done -> band.roomPair(heard.stream()
+                                .map(name -> playing(name).join()[0])
+                                .toList()),
+                        players));
     }
 
     private CompletableFuture<float[][]> playing(String name) {
@@ -200,36 +222,60 @@ public final class DemoSession {
     }
 
     private void start(String name, Supplier<float[][]> player) {
-        played.put(name, CompletableFuture.supplyAsync(player));
+        played.put(name, CompletableFuture.supplyAsync(player, players));
     }
 
     private void follow(String name, String first, UnaryOperator<float[][]> player) {
-        played.put(name, playing(first).thenApplyAsync(player));
+        played.put(name, playing(first).thenApplyAsync(player, players));
     }
 
     private static float[][] mono(float[] plane) {
         return new float[][] {plane};
     }
 
-    /** Writes one track's file with its peak at a level, and adds the track. */
+    /** Has one track's file written with its peak at a level, as soon as it is played. */
     private void track(
-            String name, Track.Kind kind, ChannelId output, double peakDbfs, SampleEncoding encoding, double position)
-            throws WaterwheelException {
+            String name, Track.Kind kind, ChannelId output, double peakDbfs, SampleEncoding encoding, double position) {
+        recording.add(playing(name)
+                .thenApplyAsync(
+                        planes -> record(name, kind, output, scaledTo(peakDbfs, planes), encoding, position), players));
+    }
+
+    private Recorded record(
+            String name,
+            Track.Kind kind,
+            ChannelId output,
+            float[][] planes,
+            SampleEncoding encoding,
+            double position) {
         progress.check();
-        float[][] planes = scaledTo(peakDbfs, playing(name).join());
+        int frames = planes[0].length;
         String file = fileName(name);
         Path path = folder.resolve(SessionFolder.AUDIO).resolve(file);
-        try (WavWriter writer = WavWriter.create(path, planes.length, RATE, encoding, planes[0].length)) {
-            writer.write(planes, 0, planes[0].length);
+        try (WavWriter writer = WavWriter.create(path, planes.length, RATE, encoding, frames)) {
+            writer.write(planes, 0, frames);
             writer.finish();
+        } catch (WaterwheelException e) {
+            throw new CompletionException(e);
         }
         SourceId source = new SourceId(id(name).value());
-        sources.add(new AudioSource(
-                source, SessionFolder.AUDIO + "/" + file, planes[0].length, planes.length, RATE, encoding.label()));
         Strip strip = Strip.unity(Output.to(output)).withPlacement(Placement.CENTRE.withPosition(position));
-        channels.add(new Track(
-                id(name), name, kind, planes.length, List.of(new Clip(source, 0, 0, planes[0].length, 0)), strip));
-        progress.at(channels.size() / 25.0);
+        return new Recorded(
+                new AudioSource(
+                        source, SessionFolder.AUDIO + "/" + file, frames, planes.length, RATE, encoding.label()),
+                new Track(id(name), name, kind, planes.length, List.of(new Clip(source, 0, 0, frames, 0)), strip));
+    }
+
+    private static Recorded finished(CompletableFuture<Recorded> recording) throws WaterwheelException {
+        try {
+            return recording.join();
+        } catch (CompletionException e) {
+            switch (e.getCause()) {
+                case WaterwheelException refused -> throw refused;
+                case RuntimeException thrown -> throw thrown;
+                case null, default -> throw e;
+            }
+        }
     }
 
     /** A copy, because other players may still be listening to the original. */

@@ -1,6 +1,8 @@
 package waterwheel.core.demo;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * A sustained instrument: a wave with attack and release, vibrato, a second wave slightly out of tune, and breath.
@@ -23,13 +25,14 @@ record Tone(
     /** Adds notes to a plane. */
     void play(List<Note> notes, float[] out, int rate, double gain, long seed) {
         Dice dice = new Dice(seed);
+        Map<Integer, Wave> waves = new HashMap<>();
         for (Note note : notes) {
-            play(note, out, rate, gain, dice);
+            Wave wave = waves.computeIfAbsent(note.key(), key -> new Wave(note.hertz(), rate, spectrum));
+            play(note, wave, out, rate, gain, dice);
         }
     }
 
-    private void play(Note note, float[] out, int rate, double gain, Dice dice) {
-        Wave wave = new Wave(note.hertz(), rate, spectrum);
+    private void play(Note note, Wave wave, float[] out, int rate, double gain, Dice dice) {
         int start = (int) ((note.start() * Tune.QUAVER_SECONDS + 0.004 * dice.next() + 0.004) * rate);
         int held = (int) (note.length() * Tune.QUAVER_SECONDS * rate * 0.97);
         int release = (int) (releaseSeconds * rate);

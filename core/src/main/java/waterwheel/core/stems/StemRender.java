@@ -9,7 +9,9 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -23,6 +25,7 @@ import waterwheel.core.metering.Detail;
 import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
 
 /** Renders stems and mix, proves them, and only then gives the files their names. */
@@ -114,39 +117,53 @@ public final class StemRender {
             Team team,
             Progress progress)
             throws WaterwheelException, IOException {
-        List<StemResult.Written> written = new ArrayList<>();
         List<StemForecast.Stem> stems = forecast.written().stream()
                 .filter(stem -> stem.inMix() || request.cues())
                 .toList();
         double share = 1.0 / (stems.size() + 1);
         Plan mixPlan = PlanCompiler.compile(session, track -> true, forecast.gainDb());
-        long limited = SignalWriter.write(
-                mixPlan,
-                mixPlan.output(),
-                media,
-                team,
-                aside.resolve("Mix.wav"),
-                request.encoding(),
-                progress.part(0, share));
-        written.add(StemResult.Written.mix("Mix.wav", limited));
-        for (int i = 0; i < stems.size(); i++) {
-            StemForecast.Stem stem = stems.get(i);
-            Track track = (Track) session.channel(stem.track());
-            Plan plan = StemForecast.plan(session, track, forecast.gainDb());
-            String path = (stem.inMix() ? "" : CUES + "/") + stem.fileName() + ".wav";
-            Files.createDirectories(aside.resolve(path).getParent());
-            long held = SignalWriter.write(
-                    plan,
-                    plan.monitor(),
-                    media,
-                    team,
-                    aside.resolve(path),
-                    request.encoding(),
-                    progress.part(share * (i + 1), share * (i + 2)));
-            written.add(new StemResult.Written(
-                    stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE, stem.name(), path, held));
+        List<StemResult.Written> written = new ArrayList<>();
+        Path mixFile = aside.resolve("Mix.wav");
+        written.add(StemResult.Written.mix(
+                "Mix.wav",
+                SignalWriter.write(
+                        mixPlan, mixPlan.output(), media, team, mixFile, request.encoding(), progress.part(0, share))));
+        Files.createDirectories(aside.resolve(CUES));
+        // A stem has too little to do for several threads, so each thread renders stems of its own.
+        JointProgress joint = new JointProgress(progress.part(share, 1), stems.size());
+        StemResult.Written[] done = new StemResult.Written[stems.size()];
+        AtomicReference<@Nullable AudioFileException> failure = new AtomicReference<>();
+        team.run(stems.size(), i -> {
+            try {
+                done[i] = writeStem(session, request, forecast, stems.get(i), aside, media, joint.part(i));
+            } catch (AudioFileException e) {
+                failure.set(e);
+            }
+        });
+        AudioFileException thrown = failure.get();
+        if (thrown != null) {
+            throw thrown;
         }
+        written.addAll(List.of(done));
         return written;
+    }
+
+    private static StemResult.Written writeStem(
+            Session session,
+            StemRequest request,
+            StemForecast forecast,
+            StemForecast.Stem stem,
+            Path aside,
+            Media media,
+            Progress progress)
+            throws AudioFileException {
+        Track track = (Track) session.channel(stem.track());
+        Plan plan = StemForecast.plan(session, track, forecast.gainDb());
+        String path = (stem.inMix() ? "" : CUES + "/") + stem.fileName() + ".wav";
+        long held = SignalWriter.write(
+                plan, plan.monitor(), media, Team.alone(), aside.resolve(path), request.encoding(), progress);
+        return new StemResult.Written(
+                stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE, stem.name(), path, held);
     }
 
     /** Renders the mix alone to a file. */

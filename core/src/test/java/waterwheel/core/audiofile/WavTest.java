@@ -185,6 +185,35 @@ class WavTest {
         }
 
         @Test
+        void the_dither_of_files_that_are_summed_later_is_not_the_same_noise() throws Exception {
+            float[] one = silenceWrittenAs("Fiddle.wav");
+            float[] other = silenceWrittenAs("Harmonium.wav");
+            double product = 0;
+            double energy = 0;
+            for (int i = 0; i < one.length; i++) {
+                product += one[i] * other[i];
+                energy += one[i] * one[i];
+            }
+            assertThat(energy).as("dither").isPositive();
+            // Independent noise: 1/sqrt(48,000) is 0.005.
+            assertThat(product / energy).as("correlation").isCloseTo(0, within(0.03));
+        }
+
+        private float[] silenceWrittenAs(String name) throws Exception {
+            float[][] silence = new float[1][48_000];
+            Path file = folder.resolve(name);
+            try (WavWriter writer = WavWriter.create(file, 1, 48_000, SampleEncoding.PCM_16, silence[0].length)) {
+                writer.write(silence, 0, silence[0].length);
+                writer.finish();
+            }
+            try (AudioFile read = AudioFiles.open(file)) {
+                float[][] back = new float[1][silence[0].length];
+                read.reader(silence[0].length).read(0, back, 0, silence[0].length);
+                return back[0];
+            }
+        }
+
+        @Test
         void dither_makes_the_mean_of_many_samples_finer_than_a_step() throws Exception {
             float value = 0.3f / 32_768;
             float[] constant = new float[200_000];
@@ -202,8 +231,8 @@ class WavTest {
         void the_same_audio_gives_the_same_bytes_however_it_is_cut_into_blocks() throws Exception {
             float[][] planes = {Signals.noise(0.5, 1_000, 3), Signals.noise(0.5, 1_000, 4)};
             byte[] whole =
-                    Files.readAllBytes(Signals.wav(folder.resolve("a.wav"), 48_000, SampleEncoding.PCM_24, planes));
-            Path cut = folder.resolve("b.wav");
+                    Files.readAllBytes(Signals.wav(folder.resolve("song.wav"), 48_000, SampleEncoding.PCM_24, planes));
+            Path cut = Files.createDirectory(folder.resolve("cut")).resolve("song.wav");
             try (WavWriter writer = WavWriter.create(cut, 2, 48_000, SampleEncoding.PCM_24, 1_000)) {
                 for (int at = 0; at < 1_000; at += 125) {
                     writer.write(planes, at, 125);
