@@ -65,7 +65,8 @@ public record StemProof(
                         + ".";
         return samplesAtLimit == 0
                 ? sum + " No sample is at the limit."
-                : sum + " " + samplesAtLimit + " samples are at the limit: the render is too hot for its format.";
+                : sum + " " + samplesAtLimit + " samples are at the limit: the render is too hot for its format."
+                        + " Render 32-bit float, or with a common gain.";
     }
 
     static StemProof of(

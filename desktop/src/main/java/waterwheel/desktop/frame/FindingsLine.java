@@ -8,6 +8,8 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -17,6 +19,8 @@ import waterwheel.desktop.model.SessionModel;
 
 /** The most serious finding in one line; opens into the list of all. */
 public final class FindingsLine extends VBox {
+    private static final double MOST_HEIGHT = 230;
+
     private final SessionModel model;
     private final HBox line = new HBox();
     private final VBox list = new VBox();
@@ -30,8 +34,17 @@ public final class FindingsLine extends VBox {
         line.getStyleClass().add("findings-line");
         list.getStyleClass().add("findings-list");
         scroll.setFitToWidth(true);
-        scroll.setPrefHeight(230);
-        scroll.setMaxHeight(230);
+        list.heightProperty().subscribe(height -> {
+            double fitting = Math.min(height.doubleValue() + 2, MOST_HEIGHT);
+            scroll.setMinHeight(fitting);
+            scroll.setPrefHeight(fitting);
+        });
+        addEventFilter(KeyEvent.KEY_PRESSED, event -> {
+            if (event.getCode() == KeyCode.ESCAPE && all.isSelected()) {
+                all.setSelected(false);
+                event.consume();
+            }
+        });
         scroll.setVisible(false);
         scroll.setManaged(false);
         all.setTooltip(new Tooltip("Show or hide all findings (Ctrl+F)"));
@@ -89,7 +102,7 @@ public final class FindingsLine extends VBox {
         show.setOnAction(event -> model.select(finding.channel()));
         row.getChildren().add(show);
         finding.remedy().ifPresent(remedy -> {
-            Button apply = new Button(remedy.name());
+            Button apply = new Button("Apply: " + remedy.name());
             apply.getStyleClass().addAll("small", "remedy");
             apply.setMinWidth(USE_PREF_SIZE);
             apply.setTooltip(new Tooltip(finding.advice() + " This can be undone."));

@@ -38,12 +38,21 @@ public final class StagingView extends VBox {
         VBox.setVgrow(scroll, Priority.ALWAYS);
         list.getStyleClass().add("channels");
         // Buses and main stay in sight, whatever the list above is scrolled to.
-        ScrollPane pinned = new ScrollPane(buses);
+        Region besideBuses = new Region();
+        HBox.setHgrow(buses, Priority.ALWAYS);
+        ScrollPane pinned = new ScrollPane(new HBox(buses, besideBuses));
         pinned.setFitToWidth(true);
         pinned.setFocusTraversable(false);
         pinned.getStyleClass().add("pinned");
         buses.heightProperty().subscribe(height -> pinned.setMinHeight(Math.min(height.doubleValue() + 2, 200)));
-        getChildren().addAll(title(), header(), scroll, pinned, legend());
+        Region besideHeader = new Region();
+        getChildren().addAll(title(), header(besideHeader), scroll, pinned, legend());
+        // The scroll bar makes the list narrower; what is above and below keeps to the same ruler.
+        scroll.viewportBoundsProperty().subscribe(shown -> {
+            double bar = shown.getWidth() > 0 ? scroll.getWidth() - shown.getWidth() : 0;
+            besideBuses.setMinWidth(bar);
+            besideHeader.setMinWidth(bar);
+        });
         addRows();
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> update());
@@ -62,7 +71,7 @@ public final class StagingView extends VBox {
         return line;
     }
 
-    private static HBox header() {
+    private static HBox header(Region besideScrollBar) {
         Label name = new Label("Channel");
         name.setMinWidth(NAME_WIDTH);
         ScaleHeader scale = new ScaleHeader();
@@ -75,7 +84,8 @@ public final class StagingView extends VBox {
                 column("Headroom", FIGURE_WIDTH - 10),
                 column("Trim", TRIM_WIDTH));
         header.getStyleClass().add("staging-header");
-        return header;
+        HBox.setHgrow(header, Priority.ALWAYS);
+        return new HBox(header, besideScrollBar);
     }
 
     private static Label column(String name, double width) {

@@ -254,7 +254,7 @@ class ApplicationTest {
     void a_remedy_is_applied_from_the_findings_line_and_undone() throws Exception {
         robot.push(KeyCode.CONTROL, KeyCode.F);
         Button remedy = robot.from(desk().window())
-                .lookup((Node n) -> n instanceof Button b && b.getText().equals("Trim of Main") && b.isVisible())
+                .lookup((Node n) -> n instanceof Button b && b.getText().equals("Apply: Trim of Main") && b.isVisible())
                 .queryButton();
         robot.interact(remedy::fire);
         awaitLevels();
