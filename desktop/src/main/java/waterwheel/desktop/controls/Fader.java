@@ -5,6 +5,7 @@ import javafx.scene.control.Slider;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseEvent;
 import waterwheel.core.units.FaderTravel;
 
 /**
@@ -70,8 +71,9 @@ public final class Fader extends Slider {
         setAccessibleText(name);
         setTooltip(new Tooltip(name + ": drag, or arrow keys (Shift for ten times as much); Delete puts it back"));
         String[] gesture = {""};
-        valueChangingProperty().subscribe(moving -> gesture[0] = moving ? "drag " + ++gestures : "");
-        setOnMousePressed(event -> gesture[0] = "drag " + ++gestures);
+        // A press beside the thumb moves it at once, before a handler would hear of it.
+        addEventFilter(MouseEvent.MOUSE_PRESSED, event -> gesture[0] = "drag " + ++gestures);
+        addEventHandler(MouseEvent.MOUSE_RELEASED, event -> gesture[0] = "");
         valueProperty().subscribe(place -> {
             if (!showing) {
                 change.accept(travel.toValue(place.doubleValue()), gesture[0]);

@@ -1,0 +1,191 @@
+package waterwheel.desktop.controls;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.Button;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import javafx.scene.layout.VBox;
+import javafx.stage.Stage;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Nested;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.api.FxToolkit;
+
+/** The controls that values are set by, each alone in a window. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class ControlsTest {
+    private final FxRobot robot = new FxRobot();
+    private final List<Double> sent = new ArrayList<>();
+    private final Button other = new Button("Elsewhere");
+    private @Nullable Stage stage;
+
+    @BeforeAll
+    static void start() throws Exception {
+        FxToolkit.registerPrimaryStage();
+    }
+
+    @BeforeEach
+    void make_a_window() throws Exception {
+        stage = FxToolkit.registerStage(Stage::new);
+    }
+
+    @AfterEach
+    void close() {
+        robot.interact(() -> Objects.requireNonNull(stage).close());
+    }
+
+    private void show(Node control) {
+        robot.interact(() -> {
+            Stage window = Objects.requireNonNull(stage);
+            window.setScene(new Scene(new VBox(control, other), 300, 80));
+            window.show();
+            window.toFront();
+            control.requestFocus();
+        });
+    }
+
+    @Nested
+    class A_field_for_dB {
+        private @Nullable DbField made;
+
+        @BeforeEach
+        void show_minus_six() {
+            robot.interact(() -> {
+                made = new DbField("Trim", value -> {
+                    sent.add(value);
+                    field().setValueDb(value);
+                });
+                field().setValueDb(-6);
+            });
+            show(field());
+        }
+
+        private DbField field() {
+            return Objects.requireNonNull(made);
+        }
+
+        @Test
+        void shows_sign_and_unit_and_two_decimals_only_where_they_say_something() {
+            assertThat(field().getText()).isEqualTo("−6.0 dB");
+            robot.interact(() -> field().setValueDb(0.25));
+            assertThat(field().getText()).isEqualTo("+0.25 dB");
+            robot.interact(() -> field().setValueDb(Double.NEGATIVE_INFINITY));
+            assertThat(field().getText()).isEqualTo("−inf dB");
+        }
+
+        @Test
+        void steps_by_a_tenth_and_with_Shift_by_one() {
+            robot.push(KeyCode.UP);
+            robot.push(KeyCode.SHIFT, KeyCode.DOWN);
+            assertThat(sent).containsExactly(-5.9, -6.9);
+        }
+
+        @Test
+        void takes_what_was_typed_by_Enter() {
+            robot.interact(() -> field().setText("-3,25"));
+            robot.push(KeyCode.ENTER);
+            assertThat(sent).containsExactly(-3.25);
+        }
+
+        @Test
+        void takes_what_was_typed_when_the_focus_leaves() {
+            robot.interact(() -> field().setText("2"));
+            robot.interact(other::requestFocus);
+            assertThat(sent).containsExactly(2.0);
+        }
+
+        @Test
+        void puts_the_value_back_by_Escape_and_after_nonsense() {
+            robot.interact(() -> field().setText("7"));
+            robot.push(KeyCode.ESCAPE);
+            assertThat(field().getText()).isEqualTo("−6.0 dB");
+            robot.interact(() -> field().setText("loud"));
+            robot.push(KeyCode.ENTER);
+            assertThat(field().getText()).isEqualTo("−6.0 dB");
+            assertThat(sent).isEmpty();
+        }
+
+        @Test
+        void sends_nothing_when_nothing_changed() {
+            robot.push(KeyCode.ENTER);
+            robot.interact(other::requestFocus);
+            assertThat(sent).isEmpty();
+        }
+    }
+
+    @Nested
+    class A_fader {
+        private final List<String> gestures = new ArrayList<>();
+        private @Nullable Fader made;
+
+        @BeforeEach
+        void show_unity() {
+            robot.interact(() -> {
+                made = new Fader("Fader", Fader.Travel.FADER, 0.1, 0, (value, gesture) -> {
+                    sent.add(value);
+                    gestures.add(gesture);
+                    fader().show(value);
+                });
+                fader().show(0);
+            });
+            show(fader());
+        }
+
+        private Fader fader() {
+            return Objects.requireNonNull(made);
+        }
+
+        @Test
+        void unity_is_at_three_quarters_of_its_travel() {
+            assertThat(fader().getValue()).isCloseTo(0.75, within(0.01));
+            assertThat(sent).as("showing is not setting").isEmpty();
+        }
+
+        @Test
+        void arrow_keys_step_by_a_tenth_and_with_Shift_by_one() {
+            robot.push(KeyCode.LEFT);
+            robot.push(KeyCode.SHIFT, KeyCode.RIGHT);
+            assertThat(sent.get(0)).isCloseTo(-0.1, within(1e-9));
+            assertThat(sent.get(1)).isCloseTo(0.9, within(1e-9));
+            assertThat(gestures).as("each key is a step of its own").containsOnly("");
+        }
+
+        @Test
+        void Delete_puts_it_back_to_its_rest() {
+            robot.push(KeyCode.SHIFT, KeyCode.LEFT);
+            robot.push(KeyCode.DELETE);
+            assertThat(sent).endsWith(0.0);
+        }
+
+        @Test
+        void all_the_way_to_the_left_is_silence() {
+            robot.interact(() -> fader().setValue(0));
+            assertThat(sent).containsExactly(Double.NEGATIVE_INFINITY);
+            robot.push(KeyCode.RIGHT);
+            assertThat(sent.getLast()).as("and an arrow leads out of it").isCloseTo(-89.9, within(1e-6));
+        }
+
+        @Test
+        void a_press_begins_a_gesture_that_its_movements_share() {
+            robot.moveTo(fader()).moveBy(-40, 0).press(MouseButton.PRIMARY);
+            robot.interact(() -> fader().setValue(0.6));
+            robot.release(MouseButton.PRIMARY);
+            assertThat(gestures.stream().distinct()).singleElement().asString().startsWith("drag");
+            robot.interact(() -> fader().setValue(0.5));
+            assertThat(gestures.getLast()).as("after the release").isEmpty();
+        }
+    }
+}
