@@ -18,6 +18,7 @@ module waterwheel.core {
     exports waterwheel.core.playback;
     exports waterwheel.core.routing;
     exports waterwheel.core.session;
+    exports waterwheel.core.staging;
     exports waterwheel.core.stems;
     exports waterwheel.core.store;
     exports waterwheel.core.units;

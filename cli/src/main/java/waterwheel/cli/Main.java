@@ -23,6 +23,8 @@ import waterwheel.core.errors.WaterwheelException;
             NewCommand.class,
             MeasureCommand.class,
             LevelsCommand.class,
+            CheckCommand.class,
+            StageCommand.class,
             StemsCommand.class,
             MixCommand.class
         })

@@ -161,6 +161,42 @@ class CommandsTest {
         }
 
         @Test
+        void a_session_over_full_scale_has_a_finding_with_its_remedy_and_ends_with_status_1() throws Exception {
+            String hot = folder.resolve("hot").toString();
+            String tone = tone("hot.wav", -1, 3).toString();
+            run("new", hot, tone, tone("hot too.wav", -1, 3).toString(), "--pan-law=0");
+            assertThat(run("check", hot, "--json")).isEqualTo(1);
+            JsonNode finding = json("check").get("findings").get(0);
+            assertThat(finding.get("rule").textValue()).isEqualTo("main-over-full-scale");
+            assertThat(finding.get("severity").textValue()).isEqualTo("risk");
+            assertThat(finding.get("remedy").textValue()).isEqualTo("Trim of Main");
+        }
+
+        @Test
+        void staging_proposes_and_changes_nothing_until_it_is_told_to() throws Exception {
+            byte[] before = Files.readAllBytes(Path.of(session, "session.json"));
+            assertThat(run("stage", session, "--json")).isZero();
+            JsonNode proposals = json("stage").get("proposals");
+            // A tone's average is its peak: -12 and -9 dBFS come down to -18.
+            assertThat(proposals.get(0).get("proposedTrimDb").doubleValue()).isCloseTo(-6, within(0.01));
+            assertThat(proposals.get(1).get("proposedTrimDb").doubleValue()).isCloseTo(-9, within(0.01));
+            assertThat(Files.readAllBytes(Path.of(session, "session.json"))).isEqualTo(before);
+            assertThat(run("stage", session, "--apply")).isZero();
+            assertThat(run("stage", session, "--json")).isZero();
+            JsonNode again = json("stage");
+            assertThat(again.get("proposals").get(1).get("presentTrimDb").doubleValue())
+                    .isCloseTo(-9, within(0.01));
+            // Two equal tones at -18 dBFS, each 6.02 dB lower in the centre under this law: -18 again, 18 dB of room.
+            assertThat(again.get("main").get("presentHeadroomDb").doubleValue()).isCloseTo(18.0, within(0.05));
+        }
+
+        @Test
+        void staging_a_track_that_is_not_there_names_those_that_are() {
+            assertThat(run("stage", session, "--track", "bagpipe")).isEqualTo(2);
+            assertThat(err()).contains("no track 'bagpipe'").contains("one, two");
+        }
+
+        @Test
         void stems_are_rendered_with_their_manifest_and_proof() throws Exception {
             Path stems = folder.resolve("stems");
             assertThat(run("stems", session, "--out", stems.toString(), "--mix-headroom", "4", "--json"))

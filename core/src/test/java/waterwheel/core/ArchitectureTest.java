@@ -48,7 +48,7 @@ class ArchitectureTest {
                 .layer("drivers")
                 .definedBy("..core.levels..", "..core.playback..", "..core.stems..", "..core.filefacts..")
                 .layer("advice")
-                .definedBy("..core.findings..")
+                .definedBy("..core.findings..", "..core.staging..")
                 .whereLayer("advice")
                 .mayNotBeAccessedByAnyLayer()
                 .whereLayer("drivers")

@@ -3,6 +3,7 @@ package waterwheel.core.edit;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalDouble;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Bus;
@@ -12,6 +13,7 @@ import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.StagingTargets;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 
@@ -77,6 +79,18 @@ public final class Edits {
         return new Edit(
                 "Kind of " + track.name(),
                 s -> s.withChannel(track.id(), c -> c instanceof Track t ? t.withKind(kind) : c));
+    }
+
+    /** Sets a track's own reference level in dBFS; empty for the session's nominal level. */
+    public static Edit reference(Track track, OptionalDouble dbfs) {
+        return new Edit(
+                "Reference of " + track.name(),
+                s -> s.withChannel(track.id(), c -> c instanceof Track t ? t.withOwnReferenceDbfs(dbfs) : c));
+    }
+
+    /** Sets what channels are staged to. */
+    public static Edit staging(StagingTargets targets) {
+        return new Edit("Staging targets", s -> s.withStaging(targets));
     }
 
     public static Edit rename(Channel channel, String name) {

@@ -45,6 +45,7 @@ public record Finding(
         MAIN_OVER_FULL_SCALE(Severity.RISK),
         BALANCE_LOSES_CONTENT(Severity.RISK),
         LITTLE_HEADROOM(Severity.RISK),
+        RAISED_NOISE(Severity.RISK),
         HARMLESS_OVERS(Severity.NOTE),
         COARSE_FADER(Severity.NOTE),
         EMPTY_TRACK(Severity.NOTE),

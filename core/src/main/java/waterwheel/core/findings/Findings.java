@@ -126,6 +126,7 @@ public final class Findings {
                     OptionalDouble.empty(),
                     Edits.mute(track, false));
         }
+        known.ifPresent(found -> judgeNoise(track, found));
         Placement placement = track.strip().placement();
         if (track.planes() == 2
                 && placement.mode() == Placement.Mode.BALANCE
@@ -148,6 +149,22 @@ public final class Findings {
                                         .withMode(Placement.Mode.PLACE)
                                         .withWidth(1 - Math.abs(placement.position()))));
             }
+        }
+    }
+
+    private void judgeNoise(Track track, ChannelLevels known) {
+        double threshold = session.staging().noiseFloorDbfs();
+        double before = known.first().noiseFloorDbfs();
+        double after = known.at(Stage.TRIM).noiseFloorDbfs();
+        if (before <= threshold && after > threshold) {
+            add(
+                    Finding.Rule.RAISED_NOISE,
+                    track,
+                    "The trim of " + track.name() + " raises its noise floor to " + LevelText.level(after, "dBFS")
+                            + ", above the " + LevelText.level(threshold, "dBFS") + " of this session.",
+                    "Ask for a take with less noise, or gate its rests; a lower trim only makes it softer.",
+                    OptionalDouble.empty(),
+                    null);
         }
     }
 

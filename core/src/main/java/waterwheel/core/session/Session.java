@@ -16,6 +16,7 @@ import java.util.function.UnaryOperator;
  * @param channels tracks and buses in the order of the screen
  * @param mainId the bus that is the mix; its output is nowhere
  * @param sections named parts of the song, by start
+ * @param staging what channels are staged to
  */
 public record Session(
         String title,
@@ -25,7 +26,8 @@ public record Session(
         List<AudioSource> sources,
         List<Channel> channels,
         ChannelId mainId,
-        List<Section> sections) {
+        List<Section> sections,
+        StagingTargets staging) {
 
     public Session {
         sources = List.copyOf(sources);
@@ -36,6 +38,19 @@ public record Session(
             throw new IllegalArgumentException("sampleRateHz: " + sampleRateHz + " (expected: 8000 to 384000)");
         }
         checkReferences(sources, channels, mainId);
+    }
+
+    /** A session with the usual staging targets. */
+    public Session(
+            String title,
+            int sampleRateHz,
+            PanLaw panLaw,
+            double nominalDbfs,
+            List<AudioSource> sources,
+            List<Channel> channels,
+            ChannelId mainId,
+            List<Section> sections) {
+        this(title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, StagingTargets.DEFAULT);
     }
 
     private static void checkReferences(List<AudioSource> sources, List<Channel> channels, ChannelId mainId) {
@@ -153,23 +168,39 @@ public record Session(
     }
 
     public Session withChannels(List<Channel> value) {
-        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, value, mainId, sections);
+        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, value, mainId, sections, staging);
     }
 
     public Session withTitle(String value) {
-        return new Session(value, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections);
+        return new Session(value, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging);
     }
 
     public Session withPanLaw(PanLaw value) {
-        return new Session(title, sampleRateHz, value, nominalDbfs, sources, channels, mainId, sections);
+        return new Session(title, sampleRateHz, value, nominalDbfs, sources, channels, mainId, sections, staging);
     }
 
     public Session withNominalDbfs(double value) {
-        return new Session(title, sampleRateHz, panLaw, value, sources, channels, mainId, sections);
+        return new Session(title, sampleRateHz, panLaw, value, sources, channels, mainId, sections, staging);
     }
 
     public Session withSources(List<AudioSource> value) {
-        return new Session(title, sampleRateHz, panLaw, nominalDbfs, value, channels, mainId, sections);
+        return new Session(title, sampleRateHz, panLaw, nominalDbfs, value, channels, mainId, sections, staging);
+    }
+
+    public Session withSections(List<Section> value) {
+        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, value, staging);
+    }
+
+    public Session withStaging(StagingTargets value) {
+        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, value);
+    }
+
+    /** The level that reads 0 VU for a channel: its own reference, or the session's nominal level; in dBFS. */
+    public double referenceDbfs(Channel channel) {
+        return switch (channel) {
+            case Track track -> track.ownReferenceDbfs().orElse(nominalDbfs);
+            case Bus _ -> nominalDbfs;
+        };
     }
 
     private static IllegalArgumentException noSuch(ChannelId id) {

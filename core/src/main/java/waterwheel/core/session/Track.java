@@ -1,6 +1,7 @@
 package waterwheel.core.session;
 
 import java.util.List;
+import java.util.OptionalDouble;
 
 /**
  * A channel whose signal comes from clips.
@@ -8,8 +9,17 @@ import java.util.List;
  * @param planes 1 for mono, 2 for stereo; a mono source in a stereo track sounds on both sides
  * @param kind what the levels of this track are judged by
  * @param clips the parts of audio files on the song's line; overlapping ones are summed
+ * @param ownReferenceDbfs the average that this track is staged to and its 0 VU, -24 to -12 dBFS; empty for the
+ *     session's nominal level
  */
-public record Track(ChannelId id, String name, Kind kind, int planes, List<Clip> clips, Strip strip)
+public record Track(
+        ChannelId id,
+        String name,
+        Kind kind,
+        int planes,
+        List<Clip> clips,
+        Strip strip,
+        OptionalDouble ownReferenceDbfs)
         implements Channel {
     /** What a track's material is, as far as levels are concerned. */
     public enum Kind {
@@ -40,19 +50,33 @@ public record Track(ChannelId id, String name, Kind kind, int planes, List<Clip>
             throw new IllegalArgumentException("planes: " + planes + " (expected: 1 or 2)");
         }
         clips = List.copyOf(clips);
+        ownReferenceDbfs.ifPresent(db -> Ranges.checked("ownReferenceDbfs", db, -24, -12));
+    }
+
+    /** A track that is staged to the session's nominal level. */
+    public Track(ChannelId id, String name, Kind kind, int planes, List<Clip> clips, Strip strip) {
+        this(id, name, kind, planes, clips, strip, OptionalDouble.empty());
     }
 
     @Override
     public Track withStrip(Strip value) {
-        return new Track(id, name, kind, planes, clips, value);
+        return new Track(id, name, kind, planes, clips, value, ownReferenceDbfs);
     }
 
     @Override
     public Track withName(String value) {
-        return new Track(id, value, kind, planes, clips, strip);
+        return new Track(id, value, kind, planes, clips, strip, ownReferenceDbfs);
     }
 
     public Track withKind(Kind value) {
-        return new Track(id, name, value, planes, clips, strip);
+        return new Track(id, name, value, planes, clips, strip, ownReferenceDbfs);
+    }
+
+    public Track withClips(List<Clip> value) {
+        return new Track(id, name, kind, planes, value, strip, ownReferenceDbfs);
+    }
+
+    public Track withOwnReferenceDbfs(OptionalDouble value) {
+        return new Track(id, name, kind, planes, clips, strip, value);
     }
 }

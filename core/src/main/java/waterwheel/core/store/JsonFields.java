@@ -41,6 +41,11 @@ final class JsonFields {
         return value;
     }
 
+    /** Whether the object has a field that it need not have. */
+    boolean has(String name) {
+        return node.has(name);
+    }
+
     private String at(String name) {
         return place.isEmpty() ? name : place + "." + name;
     }

@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.OptionalDouble;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Bus;
@@ -19,6 +20,7 @@ import waterwheel.core.session.Placement;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.SourceId;
+import waterwheel.core.session.StagingTargets;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 
@@ -61,6 +63,10 @@ final class SessionJson {
         node.put("sampleRateHz", session.sampleRateHz());
         node.put("panLaw", word(session.panLaw()));
         node.put("nominalDbfs", session.nominalDbfs());
+        node.putObject("staging")
+                .put("percussivePeakDbfs", session.staging().percussivePeakDbfs())
+                .put("guardPeakDbfs", session.staging().guardPeakDbfs())
+                .put("noiseFloorDbfs", session.staging().noiseFloorDbfs());
         node.put("main", session.mainId().value());
         ArrayNode sections = node.putArray("sections");
         for (Section section : session.sections()) {
@@ -93,6 +99,7 @@ final class SessionJson {
                 node.put("type", "track");
                 node.put("kind", track.kind().label());
                 node.put("planes", track.planes());
+                track.ownReferenceDbfs().ifPresent(db -> node.put("referenceDbfs", db));
             }
             case Bus _ -> node.put("type", "bus");
         }
@@ -151,12 +158,22 @@ final class SessionJson {
                     fields.list("sources", SessionJson::source),
                     fields.list("channels", SessionJson::channel),
                     new ChannelId(fields.text("main")),
-                    fields.list("sections", SessionJson::section));
+                    fields.list("sections", SessionJson::section),
+                    fields.has("staging") ? staging(fields.object("staging")) : StagingTargets.DEFAULT);
             fields.close();
             return new Read(session, unknown);
         } catch (IllegalArgumentException e) {
             throw new Problem("The session contradicts itself: " + e.getMessage() + ".");
         }
+    }
+
+    private static StagingTargets staging(JsonFields fields) throws Problem {
+        StagingTargets targets = new StagingTargets(
+                fields.number("percussivePeakDbfs", -24, 0),
+                fields.number("guardPeakDbfs", -24, 0),
+                fields.number("noiseFloorDbfs", -120, 0));
+        fields.close();
+        return targets;
     }
 
     private static Section section(JsonFields fields) throws Problem {
@@ -196,7 +213,10 @@ final class SessionJson {
                         fields.oneOf("kind", Track.Kind.values(), Track.Kind::label),
                         (int) fields.count("planes", 1, 2),
                         fields.list("clips", SessionJson::clip),
-                        strip);
+                        strip,
+                        fields.has("referenceDbfs")
+                                ? OptionalDouble.of(fields.number("referenceDbfs", -24, -12))
+                                : OptionalDouble.empty());
             case "bus" -> new Bus(id, name, strip);
             default ->
                 throw new Problem(

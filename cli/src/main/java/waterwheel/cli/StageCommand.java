@@ -1,0 +1,152 @@
+package waterwheel.cli;
+
+import java.nio.file.Path;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+import waterwheel.core.json.Json;
+import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.levels.SessionMeasurement;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.StagingTargets;
+import waterwheel.core.session.Track;
+import waterwheel.core.staging.Aim;
+import waterwheel.core.staging.StagingJson;
+import waterwheel.core.staging.TrimProposal;
+import waterwheel.core.staging.TrimProposals;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.units.LevelText;
+
+@Command(
+        name = "stage",
+        description = "Proposes trims: sustained tracks by their average, percussive ones by their peak, none past the"
+                + " peak guard. Changes nothing without --apply.")
+final class StageCommand implements Callable<Integer> {
+    @Spec
+    private CommandSpec spec = CommandSpec.create();
+
+    @Mixin
+    private CommonOptions common = new CommonOptions();
+
+    @Parameters(index = "0", paramLabel = "SESSION", description = "The session's folder.")
+    private Path folder = Path.of("");
+
+    @Option(names = "--apply", description = "Write the proposed trims to the session.")
+    private boolean apply;
+
+    @Option(names = "--together", description = "One gain for all, so that their balance stays.")
+    private boolean together;
+
+    @Option(names = "--track", paramLabel = "NAME", description = "Only this track, by name or id; may be repeated.")
+    private List<String> names = List.of();
+
+    @Option(names = "--nominal", paramLabel = "DBFS", description = "Average of sustained tracks, -24 to -12.")
+    private @Nullable Double nominalDbfs;
+
+    @Option(names = "--loudness", paramLabel = "LUFS", description = "Bring each track to this loudness instead.")
+    private @Nullable Double loudnessLufs;
+
+    @Option(names = "--percussive-peak", paramLabel = "DBFS", description = "Peak of percussive tracks, -24 to 0.")
+    private @Nullable Double percussivePeakDbfs;
+
+    @Option(names = "--guard", paramLabel = "DBFS", description = "No proposed peak passes this, -24 to 0.")
+    private @Nullable Double guardDbfs;
+
+    @Override
+    public Integer call() throws Exception {
+        Session loaded = SessionFolder.load(folder).session();
+        Session session;
+        Aim aim;
+        try {
+            session = withTargets(loaded);
+            aim = new Aim(loudnessLufs == null ? OptionalDouble.empty() : OptionalDouble.of(loudnessLufs), together);
+        } catch (IllegalArgumentException e) {
+            throw new ParameterException(spec.commandLine(), e.getMessage() + ".");
+        }
+        Set<ChannelId> chosen = chosen(session);
+        SessionLevels levels = Console.withProgress(
+                "Measuring", progress -> SessionMeasurement.of(session, folder, progress.part(0, 0.5)));
+        TrimProposals proposals = TrimProposals.of(levels, chosen, aim);
+        Session staged = proposals.edit().apply(session);
+        Figures before = levels.main().orElseThrow();
+        Figures after = staged.equals(session)
+                ? before
+                : Console.withProgress(
+                                "Measuring", progress -> SessionMeasurement.of(staged, folder, progress.part(0.5, 1)))
+                        .main()
+                        .orElseThrow();
+        if (apply && !staged.equals(loaded)) {
+            SessionFolder.save(staged, folder);
+        }
+        if (common.json) {
+            Console.out().print(Json.pretty(StagingJson.of(proposals, before, after, apply)));
+        } else {
+            print(proposals, before, after);
+        }
+        return 0;
+    }
+
+    private Session withTargets(Session session) {
+        StagingTargets targets = session.staging();
+        Session with = session.withStaging(new StagingTargets(
+                percussivePeakDbfs == null ? targets.percussivePeakDbfs() : percussivePeakDbfs,
+                guardDbfs == null ? targets.guardPeakDbfs() : guardDbfs,
+                targets.noiseFloorDbfs()));
+        return nominalDbfs == null ? with : with.withNominalDbfs(nominalDbfs);
+    }
+
+    private Set<ChannelId> chosen(Session session) {
+        if (names.isEmpty()) {
+            return session.tracks().stream().map(Track::id).collect(Collectors.toSet());
+        }
+        Set<ChannelId> chosen = new LinkedHashSet<>();
+        for (String name : names) {
+            Channel found = session.tracks().stream()
+                    .filter(t ->
+                            t.name().equalsIgnoreCase(name) || t.id().value().equals(name))
+                    .findFirst()
+                    .orElseThrow(() -> new ParameterException(
+                            spec.commandLine(),
+                            "The session has no track '" + name + "'. Its tracks are: "
+                                    + session.tracks().stream().map(Track::name).collect(Collectors.joining(", "))
+                                    + "."));
+            chosen.add(found.id());
+        }
+        return chosen;
+    }
+
+    private void print(TrimProposals proposals, Figures before, Figures after) {
+        for (TrimProposal proposal : proposals.list()) {
+            Console.out()
+                    .println(String.format(
+                            "%-24s trim %9s -> %9s  average %12s  peak %12s  %s%s",
+                            proposals.session().channel(proposal.channel()).name(),
+                            LevelText.change(proposal.presentDb()),
+                            LevelText.change(proposal.proposedDb()),
+                            LevelText.level(proposal.averageDbfs(), "dBFS"),
+                            LevelText.level(proposal.peakDbfs(), "dBFS"),
+                            proposal.reason().words(),
+                            proposal.noisy() ? "; raises the noise floor" : ""));
+        }
+        Console.out()
+                .println("Headroom of the main bus: " + LevelText.change(before.headroomDb()) + " -> "
+                        + LevelText.change(after.headroomDb()));
+        if (!apply) {
+            Console.out().println("Nothing was changed; --apply writes these trims.");
+        }
+    }
+}

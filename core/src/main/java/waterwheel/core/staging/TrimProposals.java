@@ -1,0 +1,164 @@
+package waterwheel.core.staging;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.StagingTargets;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
+import waterwheel.core.staging.TrimProposal.Reason;
+
+/**
+ * Proposed trims, at most one a track. Cues, silent tracks and tracks whose levels are pending get none.
+ *
+ * @param session the session that they were made for
+ * @param list in session order
+ */
+public record TrimProposals(Session session, List<TrimProposal> list) {
+    /** Trims are proposed in steps that a hand would set. */
+    private static final double STEPS_PER_DB = 10;
+
+    private static final double HAIR_DB = 0.002;
+
+    public TrimProposals {
+        list = List.copyOf(list);
+    }
+
+    /** No proposals. */
+    public static TrimProposals none(Session session) {
+        return new TrimProposals(session, List.of());
+    }
+
+    /**
+     * Proposes trims.
+     *
+     * @param levels measured levels of the session
+     * @param channels which tracks are staged; others are left out
+     */
+    public static TrimProposals of(SessionLevels levels, Set<ChannelId> channels, Aim aim) {
+        Session session = levels.session();
+        Map<Track, Figures> sources = new LinkedHashMap<>();
+        for (Track track : session.tracks()) {
+            levels.of(track.id())
+                    .filter(known -> channels.contains(track.id())
+                            && track.kind() != Track.Kind.CUE
+                            && !known.first().silent())
+                    .ifPresent(known -> sources.put(track, known.first()));
+        }
+        List<TrimProposal> list = new ArrayList<>();
+        if (aim.together()) {
+            double change = commonChangeDb(session, sources, aim);
+            sources.forEach((track, source) ->
+                    list.add(proposal(session, track, source, track.strip().trimDb() + change, Reason.BALANCE)));
+        } else {
+            sources.forEach((track, source) -> {
+                Wanted wanted = wanted(session, track, source, aim);
+                list.add(proposal(session, track, source, wanted.trimDb(), wanted.reason()));
+            });
+        }
+        return new TrimProposals(session, list);
+    }
+
+    private record Wanted(double trimDb, Reason reason) {}
+
+    private static Wanted wanted(Session session, Track track, Figures source, Aim aim) {
+        StagingTargets targets = session.staging();
+        Wanted wanted;
+        if (aim.loudnessLufs().isPresent()) {
+            double loudness = source.integratedLufs();
+            // What is too short or too soft for a loudness has none to bring anywhere.
+            wanted = new Wanted(
+                    Double.isFinite(loudness)
+                            ? aim.loudnessLufs().getAsDouble() - loudness
+                            : track.strip().trimDb(),
+                    Reason.LOUDNESS);
+        } else {
+            wanted = switch (track.kind()) {
+                case SUSTAINED ->
+                    new Wanted(
+                            Double.isFinite(source.averageDbfs())
+                                    ? session.referenceDbfs(track) - source.averageDbfs()
+                                    : track.strip().trimDb(),
+                            Reason.AVERAGE);
+                case PERCUSSIVE -> new Wanted(targets.percussivePeakDbfs() - source.samplePeakDbfs(), Reason.PEAK);
+                case CUE -> throw new IllegalArgumentException("track: '" + track.id() + "' (expected: no cue)");
+            };
+        }
+        double most = targets.guardPeakDbfs() - source.samplePeakDbfs();
+        if (wanted.trimDb() > most) {
+            // Down to the step below, because a guard that a rounding passes is none; but a peak that the file's own
+            // rounding put a hair above a step is on it.
+            wanted = new Wanted(Math.floor((most + HAIR_DB) * STEPS_PER_DB) / STEPS_PER_DB, Reason.GUARD);
+        }
+        double limited = Math.clamp(wanted.trimDb(), -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
+        return limited == wanted.trimDb() ? wanted : new Wanted(limited, Reason.RANGE);
+    }
+
+    /** The largest gain that takes no track past its own target or its trim's range. */
+    private static double commonChangeDb(Session session, Map<Track, Figures> sources, Aim aim) {
+        double change = Double.POSITIVE_INFINITY;
+        double least = Double.NEGATIVE_INFINITY;
+        for (Map.Entry<Track, Figures> entry : sources.entrySet()) {
+            double present = entry.getKey().strip().trimDb();
+            change = Math.min(
+                    change,
+                    wanted(session, entry.getKey(), entry.getValue(), aim).trimDb() - present);
+            least = Math.max(least, -Strip.TRIM_LIMIT_DB - present);
+        }
+        return Math.max(change, least);
+    }
+
+    private static TrimProposal proposal(Session session, Track track, Figures source, double trimDb, Reason reason) {
+        double trim = Math.rint(trimDb * STEPS_PER_DB) / STEPS_PER_DB;
+        double threshold = session.staging().noiseFloorDbfs();
+        double floor = source.noiseFloorDbfs() + trim;
+        return new TrimProposal(
+                track.id(),
+                track.strip().trimDb(),
+                trim,
+                reason,
+                source.averageDbfs() + trim,
+                source.samplePeakDbfs() + trim,
+                floor,
+                source.noiseFloorDbfs() <= threshold && floor > threshold);
+    }
+
+    /** The proposal for a channel. */
+    public Optional<TrimProposal> of(ChannelId channel) {
+        return list.stream().filter(p -> p.channel().equals(channel)).findFirst();
+    }
+
+    public boolean isEmpty() {
+        return list.isEmpty();
+    }
+
+    /** The proposals for some channels only. */
+    public TrimProposals only(Set<ChannelId> channels) {
+        return new TrimProposals(
+                session,
+                list.stream().filter(p -> channels.contains(p.channel())).toList());
+    }
+
+    /** The proposals for the other channels. */
+    public TrimProposals without(Set<ChannelId> channels) {
+        return new TrimProposals(
+                session,
+                list.stream().filter(p -> !channels.contains(p.channel())).toList());
+    }
+
+    /** All of them as one undo step. */
+    public Edit edit() {
+        Map<ChannelId, Double> trims = new LinkedHashMap<>();
+        list.forEach(p -> trims.put(p.channel(), p.proposedDb()));
+        return Edits.trims(trims);
+    }
+}
