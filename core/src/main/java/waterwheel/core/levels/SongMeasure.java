@@ -6,16 +6,20 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.engine.Team;
 import waterwheel.core.metering.Detail;
+import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.session.Session;
 import waterwheel.core.work.Progress;
 
 /**
@@ -89,6 +93,18 @@ public final class SongMeasure implements AutoCloseable {
             run(keyed, missing, progress);
         }
         return known(plan, wanted);
+    }
+
+    /**
+     * Returns the figures of a session's mix, measuring what is not known.
+     *
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public Figures mix(Session session, Progress progress) {
+        Plan plan = PlanCompiler.compile(session);
+        BitSet output = new BitSet();
+        output.set(plan.output());
+        return Figures.of(Objects.requireNonNull(measure(plan, output, progress).get(plan.output())));
     }
 
     /** Forgets kept samples that the plan does not have, but for the latest few. */

@@ -105,6 +105,19 @@ final class MainWindow extends BorderPane {
         }
     }
 
+    void proposeTrims() {
+        if (views.get(Step.STAGING) instanceof StagingView staging) {
+            show(Step.STAGING);
+            staging.propose();
+        }
+    }
+
+    void acceptProposals() {
+        if (views.get(Step.STAGING) instanceof StagingView staging) {
+            staging.acceptProposals();
+        }
+    }
+
     void render() {
         if (views.get(Step.STEMS) instanceof StemsView stems) {
             show(Step.STEMS);

@@ -44,7 +44,18 @@ final class Menus extends MenuBar {
         redo = item("_Redo", "Shortcut+Shift+Z", () -> withSession(SessionModel::redo));
         Menu edit = new Menu("_Edit");
         edit.getItems()
-                .addAll(undo, redo, new SeparatorMenuItem(), item("End all _solos", "Shortcut+Alt+S", this::endSolos));
+                .addAll(
+                        undo,
+                        redo,
+                        new SeparatorMenuItem(),
+                        item(
+                                "Select all _tracks",
+                                "Shortcut+Shift+A",
+                                () -> withSession(SessionModel::selectAllTracks)),
+                        item("_Propose trims", "Shortcut+T", window::proposeTrims),
+                        item("_Accept proposed trims", "Shortcut+Enter", window::acceptProposals),
+                        new SeparatorMenuItem(),
+                        item("End all _solos", "Shortcut+Alt+S", this::endSolos));
         song.getItems()
                 .addAll(
                         item(

@@ -28,10 +28,14 @@ public final class LevelBar extends Region {
     private final Region average = part("average");
     private final Region peak = part("peak");
     private final Region live = part("live");
+    private final Region ghost = part("ghost");
+    private final Region ghostPeak = part("ghost-peak");
     private final double nominalDb;
     private Figures figures = SILENCE;
     private double targetFrom = Double.NaN;
     private double targetTo = Double.NaN;
+    private double ghostDb = Double.NaN;
+    private double ghostPeakDb = Double.NaN;
     private double liveDb = Double.NEGATIVE_INFINITY;
 
     private static final Figures SILENCE = silence();
@@ -41,7 +45,9 @@ public final class LevelBar extends Region {
         nominalDb = nominalDbfs;
         getStyleClass().add("level-bar");
         setAccessibleRole(AccessibleRole.TEXT);
-        getChildren().addAll(target, overZone, fill, band, zero, nominal, noise, average, peak, live);
+        getChildren().addAll(target, overZone, fill, band, zero, nominal, noise, average, peak, live, ghost, ghostPeak);
+        ghost.setVisible(false);
+        ghostPeak.setVisible(false);
         live.setVisible(false);
         target.setVisible(false);
     }
@@ -79,6 +85,15 @@ public final class LevelBar extends Region {
         targetFrom = fromDb;
         targetTo = toDb;
         target.setVisible(!Double.isNaN(fromDb));
+        requestLayout();
+    }
+
+    /** Draws what the average and the peak would be after a proposal, in dBFS; NaN for none. */
+    public void showGhost(double averageDbfs, double peakDbfs) {
+        ghostDb = averageDbfs;
+        ghostPeakDb = peakDbfs;
+        ghost.setVisible(!Double.isNaN(averageDbfs));
+        ghostPeak.setVisible(!Double.isNaN(peakDbfs));
         requestLayout();
     }
 
@@ -132,6 +147,10 @@ public final class LevelBar extends Region {
         tick(noise, figures.noiseFloorDbfs(), 3, height * 0.62, height * 0.38);
         tick(average, figures.averageDbfs(), 3, height * 0.12, height * 0.76);
         tick(peak, figures.samplePeakDbfs(), 2, 0, height);
+        if (ghost.isVisible()) {
+            place(ghost, LevelScale.LOWEST_DB, ghostDb, height * 0.14, height * 0.72);
+            tick(ghostPeak, ghostPeakDb, 5, 0, height);
+        }
         live.setLayoutY(height - Math.max(2, height * 0.16));
         live.resize(Math.min(live.getWidth(), width), Math.max(2, height * 0.16));
     }

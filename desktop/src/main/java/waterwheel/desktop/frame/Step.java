@@ -32,6 +32,7 @@ public enum Step {
                     MAIN_OVER_FULL_SCALE,
                     BALANCE_LOSES_CONTENT,
                     LITTLE_HEADROOM,
+                    RAISED_NOISE,
                     HARMLESS_OVERS,
                     COARSE_FADER -> STAGING;
         };

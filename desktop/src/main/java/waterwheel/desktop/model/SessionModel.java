@@ -1,9 +1,12 @@
 package waterwheel.desktop.model;
 
 import java.nio.file.Path;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.Collectors;
 import javafx.application.Platform;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
@@ -17,6 +20,7 @@ import waterwheel.core.findings.Finding;
 import waterwheel.core.findings.Findings;
 import waterwheel.core.levels.LevelWatch;
 import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
@@ -32,6 +36,7 @@ public final class SessionModel implements AutoCloseable {
     private final ReadOnlyObjectWrapper<SessionLevels> levels;
     private final ReadOnlyObjectWrapper<List<Finding>> findings = new ReadOnlyObjectWrapper<>(List.of());
     private final ReadOnlyObjectWrapper<ChannelId> selected;
+    private final ReadOnlyObjectWrapper<Set<ChannelId>> selection = new ReadOnlyObjectWrapper<>(Set.of());
     private final ReadOnlyBooleanWrapper unsaved = new ReadOnlyBooleanWrapper();
     private final AtomicReference<@Nullable SessionLevels> arrived = new AtomicReference<>();
     private final Messages messages;
@@ -56,6 +61,7 @@ public final class SessionModel implements AutoCloseable {
                 session.channels().isEmpty()
                         ? session.mainId()
                         : session.channels().getFirst().id());
+        selection.set(Set.of(selected.get()));
         transport = new Transport(session, folder, messages);
         watch = startWatch();
     }
@@ -125,9 +131,50 @@ public final class SessionModel implements AutoCloseable {
         return folder;
     }
 
-    /** Selects a channel. */
+    /** All selected channels: the one that the Path shows, and those that move with it. */
+    public ReadOnlyObjectProperty<Set<ChannelId>> selectionProperty() {
+        return selection.getReadOnlyProperty();
+    }
+
+    /** The selected channels in session order. */
+    public List<Channel> selection() {
+        return session().channels().stream()
+                .filter(c -> selection.get().contains(c.id()))
+                .toList();
+    }
+
+    /** Selects one channel alone. */
     public void select(ChannelId id) {
+        selection.set(Set.of(id));
         selected.set(id);
+    }
+
+    /** Adds a channel to the selection, or takes it out again; one always stays. */
+    public void toggleSelected(ChannelId id) {
+        Set<ChannelId> now = new LinkedHashSet<>(selection.get());
+        if (!now.remove(id)) {
+            now.add(id);
+            selection.set(Set.copyOf(now));
+            selected.set(id);
+        } else if (!now.isEmpty()) {
+            selection.set(Set.copyOf(now));
+            if (id.equals(selected.get())) {
+                selected.set(selection().getFirst().id());
+            }
+        }
+    }
+
+    /** Selects everything from the selected channel to another, in session order; the Path stays where it is. */
+    public void selectTo(ChannelId id) {
+        List<ChannelId> ids = session().channels().stream().map(Channel::id).toList();
+        int from = ids.indexOf(selected.get());
+        int to = ids.indexOf(id);
+        selection.set(Set.copyOf(ids.subList(Math.min(from, to), Math.max(from, to) + 1)));
+    }
+
+    /** Selects all tracks; the Path stays where it is. */
+    public void selectAllTracks() {
+        selection.set(session().tracks().stream().map(Channel::id).collect(Collectors.toUnmodifiableSet()));
     }
 
     /** Selects the channel above or below. */
@@ -194,6 +241,11 @@ public final class SessionModel implements AutoCloseable {
         unsaved.set(false);
         watch.close();
         watch = startWatch();
+    }
+
+    /** Asks what the mix of some other session of the same files would measure; the answer comes on another thread. */
+    public CompletableFuture<Figures> measureMix(Session asked) {
+        return watch.ask(asked, (song, progress) -> song.mix(asked, progress));
     }
 
     /** Asks what every stem of the session as it is now will measure; the answer comes on another thread. */

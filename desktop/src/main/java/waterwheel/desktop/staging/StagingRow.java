@@ -1,5 +1,6 @@
 package waterwheel.desktop.staging;
 
+import java.util.LinkedHashMap;
 import java.util.Map;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
@@ -11,6 +12,7 @@ import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.engine.StageGains;
@@ -21,6 +23,8 @@ import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
+import waterwheel.core.staging.TrimProposal;
+import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.LevelBar;
@@ -29,7 +33,8 @@ import waterwheel.desktop.model.SessionModel;
 
 /**
  * One channel on the ruler. Dragging sideways trims it, one undo step a drag. Keys: Left and Right trim by 0.1 dB (Shift
- * 1 dB), Delete puts the trim back to 0 dB, Enter types it, M mutes, S solos, Up and Down change the row.
+ * 1 dB), Delete puts the trim back to 0 dB, Enter types it, M mutes, S solos, A accepts what is proposed, Up and Down
+ * change the row. Where several rows are selected, trims move together.
  */
 final class StagingRow extends HBox {
     private static final PseudoClass SELECTED = PseudoClass.getPseudoClass("selected");
@@ -48,12 +53,16 @@ final class StagingRow extends HBox {
     private final Label peak = figure(StagingView.FIGURE_WIDTH);
     private final Label headroom = figure(StagingView.FIGURE_WIDTH - 10);
     private final DbField trim;
+    private final Label proposed = figure(StagingView.PROPOSED_WIDTH);
+    private final StagingModel staging;
     private double dragFromX;
-    private double dragFromDb;
+    private Map<ChannelId, Double> dragFromDb = Map.of();
+    private boolean mayNarrow;
     private String drag = "";
 
-    StagingRow(SessionModel model, Channel channel) {
+    StagingRow(SessionModel model, StagingModel staging, Channel channel) {
         this.model = model;
+        this.staging = staging;
         this.id = channel.id();
         this.main = id.equals(model.session().mainId());
         getStyleClass().add("staging-row");
@@ -69,10 +78,12 @@ final class StagingRow extends HBox {
         trim.setMinWidth(StagingView.TRIM_WIDTH);
         trim.setMaxWidth(StagingView.TRIM_WIDTH);
         trim.setFocusTraversable(false);
-        getChildren().addAll(name, bar, average, peak, headroom, trim);
+        proposed.getStyleClass().add("proposed");
+        getChildren().addAll(name, bar, average, peak, headroom, trim, proposed);
         Tooltip tip =
                 new Tooltip("Drag sideways to trim, or Left and Right (Shift for 1 dB); Delete resets, Enter types,"
-                        + " M mutes, S solos");
+                        + " M mutes, S solos, A accepts a proposal; Shift+Up and Down, Ctrl+click and Shift+click"
+                        + " select several");
         Tooltip.install(bar, tip);
         name.setTooltip(tip);
         addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
@@ -85,7 +96,7 @@ final class StagingRow extends HBox {
         });
         setOnKeyPressed(this::key);
         focusedProperty().subscribe(focused -> {
-            if (focused) {
+            if (focused && !model.selectionProperty().get().contains(id)) {
                 model.select(id);
             }
         });
@@ -106,10 +117,19 @@ final class StagingRow extends HBox {
 
     private void press(MouseEvent event) {
         if (event.getButton() == MouseButton.PRIMARY) {
+            if (event.isShortcutDown()) {
+                model.toggleSelected(id);
+            } else if (event.isShiftDown()) {
+                model.selectTo(id);
+            } else if (model.selectionProperty().get().contains(id)) {
+                // A drag of one of several moves them all; a click alone will select it alone.
+                mayNarrow = true;
+            } else {
+                model.select(id);
+            }
             requestFocus();
-            model.select(id);
             dragFromX = event.getSceneX();
-            dragFromDb = channel().strip().trimDb();
+            dragFromDb = trims();
             drag = "trim drag " + ++drags;
         }
     }
@@ -124,12 +144,16 @@ final class StagingRow extends HBox {
     private void release(MouseEvent event) {
         trimTo(event.getSceneX());
         drag = "";
+        if (mayNarrow && event.getSceneX() == dragFromX) {
+            model.select(id);
+        }
+        mayNarrow = false;
     }
 
     private void trimTo(double sceneX) {
         if (!drag.isEmpty() && sceneX != dragFromX) {
-            double db = dragFromDb + LevelScale.dbOf(sceneX - dragFromX, bar.getWidth());
-            model.edit(Edits.trim(channel(), Math.round(db * 10) / 10.0), drag);
+            double by = Math.round(LevelScale.dbOf(sceneX - dragFromX, bar.getWidth()) * 10) / 10.0;
+            model.edit(trimsFrom(dragFromDb, by), drag);
         }
     }
 
@@ -144,8 +168,9 @@ final class StagingRow extends HBox {
                 case ENTER -> trim.requestFocus();
                 case M -> model.edit(Edits.mute(channel(), !channel().strip().muted()));
                 case S -> model.edit(Edits.solo(channel(), !channel().strip().soloed()));
-                case UP -> neighbour(-1);
-                case DOWN -> neighbour(1);
+                case A -> staging.accept(model.selectionProperty().get());
+                case UP -> neighbour(-1, event.isShiftDown());
+                case DOWN -> neighbour(1, event.isShiftDown());
                 default -> taken = false;
             }
         }
@@ -155,13 +180,34 @@ final class StagingRow extends HBox {
     }
 
     private void trimBy(double db) {
-        model.edit(Edits.trim(channel(), Math.round((channel().strip().trimDb() + db) * 100) / 100.0));
+        model.edit(trimsFrom(trims(), db));
     }
 
-    private void neighbour(int step) {
+    /** The trims of all selected channels, which this row is one of. */
+    private Map<ChannelId, Double> trims() {
+        Map<ChannelId, Double> trims = new LinkedHashMap<>();
+        model.selection().forEach(c -> trims.put(c.id(), c.strip().trimDb()));
+        return trims;
+    }
+
+    private Edit trimsFrom(Map<ChannelId, Double> from, double by) {
+        Map<ChannelId, Double> moved = new LinkedHashMap<>();
+        from.forEach((channel, db) -> moved.put(channel, Math.round((db + by) * 100) / 100.0));
+        return moved.size() == 1
+                ? Edits.trim(channel(), moved.values().iterator().next())
+                : Edits.trims(moved);
+    }
+
+    /** Goes to the row above or below; with Shift the selection goes along to there. */
+    private void neighbour(int step, boolean along) {
         var siblings = getParent().getChildrenUnmodifiable();
         for (int i = siblings.indexOf(this) + step; i >= 0 && i < siblings.size(); i += step) {
             if (siblings.get(i) instanceof StagingRow row) {
+                if (along) {
+                    model.selectTo(row.id);
+                } else {
+                    model.select(row.id);
+                }
                 row.requestFocus();
                 return;
             }
@@ -198,6 +244,30 @@ final class StagingRow extends HBox {
                 + trim.getText() + (over ? ", over full scale" : ""));
     }
 
+    /** Shows what is proposed for the channel beside its present level. */
+    void showProposal(TrimProposals all) {
+        TrimProposal one = all.of(id).orElse(null);
+        proposed.setVisible(!all.isEmpty());
+        proposed.setManaged(!all.isEmpty());
+        // The ruler needs the room, and the headroom that matters now is the one that would result.
+        headroom.setVisible(all.isEmpty());
+        headroom.setManaged(all.isEmpty());
+        if (one == null) {
+            bar.showGhost(Double.NaN, Double.NaN);
+            proposed.setText("");
+            proposed.setTooltip(null);
+            return;
+        }
+        bar.showGhost(one.averageDbfs(), one.peakDbfs());
+        String mark = one.noisy() ? " noise" : one.reason() == TrimProposal.Reason.GUARD ? " guard" : "";
+        proposed.setText(LevelText.change(one.proposedDb()) + mark);
+        proposed.setTooltip(new Tooltip("Proposed trim " + LevelText.change(one.proposedDb()) + ", "
+                + one.reason().words() + ": average " + LevelText.level(one.averageDbfs(), "dBFS") + ", peak "
+                + LevelText.level(one.peakDbfs(), "dBFS") + ", noise floor "
+                + LevelText.level(one.noiseFloorDbfs(), "dBFS")
+                + (one.noisy() ? ", which is above the session's threshold" : "")));
+    }
+
     /** Sustained material is set by average around nominal, percussive by peak, the mix by its headroom. */
     private void setTarget(Channel channel) {
         switch (channel) {
@@ -207,10 +277,13 @@ final class StagingRow extends HBox {
                 }
             }
             case Track track -> {
-                double nominal = model.session().nominalDbfs();
+                double nominal = model.session().referenceDbfs(track);
                 switch (track.kind()) {
                     case SUSTAINED -> bar.setTarget(nominal - 2, nominal + 2);
-                    case PERCUSSIVE -> bar.setTarget(-12, -8);
+                    case PERCUSSIVE -> {
+                        double peakTarget = model.session().staging().percussivePeakDbfs();
+                        bar.setTarget(peakTarget - 2, peakTarget + 2);
+                    }
                     case CUE -> bar.setTarget(Double.NaN, Double.NaN);
                 }
             }

@@ -6,6 +6,8 @@ import java.util.Map;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -14,6 +16,7 @@ import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
+import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.model.SessionModel;
@@ -23,14 +26,22 @@ public final class StagingView extends VBox {
     static final double NAME_WIDTH = 138;
     static final double FIGURE_WIDTH = 82;
     static final double TRIM_WIDTH = 78;
+    static final double PROPOSED_WIDTH = 96;
 
     private final SessionModel model;
+    private final StagingModel staging;
+    private final ProposalBar bar;
+    private final Label headroomColumn = column("Headroom", FIGURE_WIDTH - 10);
+    private final Label proposedColumn = column("Proposed", PROPOSED_WIDTH);
+    private final HBox proposedMark = mark("ghost-peak", "proposed");
     private final Map<ChannelId, StagingRow> rows = new LinkedHashMap<>();
     private final VBox list = new VBox();
     private final VBox buses = new VBox();
 
     public StagingView(SessionModel model) {
         this.model = model;
+        staging = new StagingModel(model);
+        bar = new ProposalBar(model, staging);
         getStyleClass().addAll("view", "staging");
         ScrollPane scroll = new ScrollPane(list);
         scroll.setFitToWidth(true);
@@ -46,7 +57,7 @@ public final class StagingView extends VBox {
         pinned.getStyleClass().add("pinned");
         buses.heightProperty().subscribe(height -> pinned.setMinHeight(Math.min(height.doubleValue() + 2, 200)));
         Region besideHeader = new Region();
-        getChildren().addAll(title(), header(besideHeader), scroll, pinned, legend());
+        getChildren().addAll(title(), bar, header(besideHeader), scroll, pinned, legend());
         // The scroll bar makes the list narrower; what is above and below keeps to the same ruler.
         scroll.viewportBoundsProperty().subscribe(shown -> {
             double bar = shown.getWidth() > 0 ? scroll.getWidth() - shown.getWidth() : 0;
@@ -56,22 +67,30 @@ public final class StagingView extends VBox {
         addRows();
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> update());
-        model.selectedProperty()
-                .subscribe(selected -> rows.forEach((id, row) -> row.showSelected(id.equals(selected))));
+        model.selectionProperty()
+                .subscribe(selection -> rows.forEach((id, row) -> row.showSelected(selection.contains(id))));
+        staging.proposalsProperty().subscribe(this::showProposals);
+        addEventHandler(KeyEvent.KEY_PRESSED, event -> {
+            if (event.getCode() == KeyCode.ESCAPE
+                    && !staging.proposalsProperty().get().isEmpty()) {
+                staging.discard();
+                event.consume();
+            }
+        });
         model.transport().listen((peaks, seconds) -> rows.values().forEach(row -> row.showLive(peaks, seconds)));
     }
 
     private static HBox title() {
         Label title = new Label("Staging");
         title.getStyleClass().add("view-title");
-        Label hint = new Label("Whole-song levels after the trim. Drag a row to trim it, or use the arrow keys.");
+        Label hint = new Label("Whole-song levels after the trim. Drag rows to trim them, or use the arrow keys.");
         hint.getStyleClass().add("muted");
         HBox line = new HBox(12, title, hint);
         line.setAlignment(Pos.BASELINE_LEFT);
         return line;
     }
 
-    private static HBox header(Region besideScrollBar) {
+    private HBox header(Region besideScrollBar) {
         Label name = new Label("Channel");
         name.setMinWidth(NAME_WIDTH);
         ScaleHeader scale = new ScaleHeader();
@@ -81,8 +100,9 @@ public final class StagingView extends VBox {
                 scale,
                 column("Average", FIGURE_WIDTH),
                 column("Peak", FIGURE_WIDTH),
-                column("Headroom", FIGURE_WIDTH - 10),
-                column("Trim", TRIM_WIDTH));
+                headroomColumn,
+                column("Trim", TRIM_WIDTH),
+                proposedColumn);
         header.getStyleClass().add("staging-header");
         HBox.setHgrow(header, Priority.ALWAYS);
         return new HBox(header, besideScrollBar);
@@ -114,7 +134,7 @@ public final class StagingView extends VBox {
     }
 
     private void add(Channel channel, VBox place) {
-        StagingRow row = new StagingRow(model, channel);
+        StagingRow row = new StagingRow(model, staging, channel);
         rows.put(channel.id(), row);
         place.getChildren().add(row);
     }
@@ -135,7 +155,8 @@ public final class StagingView extends VBox {
                 mark("peak", "peak"),
                 mark("noise", "noise floor"),
                 mark("nominal", "nominal " + nominal + " = 0 VU"),
-                mark("target-zone", "where average or peak should lie"));
+                mark("target-zone", "where average or peak should lie"),
+                proposedMark);
         legend.getStyleClass().addAll("legend", "level-bar");
         legend.setAlignment(Pos.CENTER_LEFT);
         return legend;
@@ -145,11 +166,31 @@ public final class StagingView extends VBox {
         Region sample = new Region();
         sample.getStyleClass().add(styleClass);
         boolean wide = styleClass.equals("band") || styleClass.equals("target-zone");
-        sample.setMinSize(wide ? 16 : 3, 10);
-        sample.setMaxSize(wide ? 16 : 3, 10);
+        int width = wide ? 16 : styleClass.equals("ghost-peak") ? 5 : 3;
+        sample.setMinSize(width, 10);
+        sample.setMaxSize(width, 10);
         HBox mark = new HBox(5, sample, new Label(words));
         mark.setAlignment(Pos.CENTER_LEFT);
         return mark;
+    }
+
+    /** Proposes trims for the selected tracks, or for all. */
+    public void propose() {
+        bar.propose();
+    }
+
+    /** Accepts all proposed trims. */
+    public void acceptProposals() {
+        staging.acceptAll();
+    }
+
+    private void showProposals(TrimProposals proposals) {
+        proposedColumn.setVisible(!proposals.isEmpty());
+        proposedColumn.setManaged(!proposals.isEmpty());
+        headroomColumn.setVisible(proposals.isEmpty());
+        headroomColumn.setManaged(proposals.isEmpty());
+        proposedMark.setVisible(!proposals.isEmpty());
+        rows.values().forEach(row -> row.showProposal(proposals));
     }
 
     private void update() {
@@ -160,6 +201,7 @@ public final class StagingView extends VBox {
             list.getChildren().clear();
             buses.getChildren().clear();
             addRows();
+            showProposals(staging.proposalsProperty().get());
         }
         rows.values().forEach(StagingRow::update);
     }

@@ -34,6 +34,7 @@ import org.testfx.api.FxToolkit;
 import waterwheel.core.demo.DemoSession;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Session;
@@ -193,6 +194,63 @@ class ApplicationTest {
         assertThat(model().selectedChannel().name()).isEqualTo("Chorus voice 1");
         robot.push(KeyCode.S);
         assertThat(model().selectedChannel().strip().soloed()).isTrue();
+    }
+
+    @Test
+    void several_selected_rows_are_trimmed_together_and_keep_their_balance() {
+        robot.interact(() -> {
+            model().select(LEAD);
+            row("Lead voice").requestFocus();
+        });
+        robot.push(KeyCode.SHIFT, KeyCode.DOWN);
+        robot.push(KeyCode.SHIFT, KeyCode.DOWN);
+        assertThat(model().selection())
+                .extracting(Channel::name)
+                .containsExactly("Lead voice", "Chorus voice 1", "Chorus voice 2");
+        assertThat(model().selectedChannel().id()).as("the Path stays").isEqualTo(LEAD);
+        robot.push(KeyCode.SHIFT, KeyCode.LEFT);
+        assertThat(trim(LEAD)).isCloseTo(-1, within(1e-9));
+        assertThat(trim(new ChannelId("chorus-voice-2"))).isCloseTo(-1, within(1e-9));
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(trim(LEAD)).as("one key is one step for all").isZero();
+        assertThat(trim(new ChannelId("chorus-voice-2"))).isZero();
+        robot.push(KeyCode.DOWN);
+        assertThat(model().selection()).as("a step without Shift").hasSize(1);
+    }
+
+    @Test
+    void proposed_trims_are_seen_before_they_are_taken_one_by_one_or_all_at_once() throws Exception {
+        robot.interact(() -> row("Lead voice").requestFocus());
+        robot.push(KeyCode.CONTROL, KeyCode.T);
+        assertThat(trim(LEAD)).as("a proposal changes nothing").isZero();
+        assertThat(texts()).as("average -5.3 dBFS to -18").contains("−12.7 dB").anyMatch(t -> t.endsWith(" guard"));
+        until(() -> texts().anyMatch(t -> t.startsWith("Main headroom −") && !t.contains("…")));
+        robot.interact(() -> row("Lead voice").requestFocus());
+        robot.push(KeyCode.A);
+        assertThat(trim(LEAD)).isCloseTo(-12.7, within(0.05));
+        assertThat(trim(new ChannelId("fiddle-1"))).isZero();
+        robot.push(KeyCode.CONTROL, KeyCode.ENTER);
+        assertThat(trim(new ChannelId("fiddle-1"))).isCloseTo(-7.5, within(0.05));
+        awaitLevels();
+        assertThat(headroom()).isBetween(-3.0, 0.0);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(trim(new ChannelId("fiddle-1")))
+                .as("all at once is one step")
+                .isZero();
+        assertThat(trim(LEAD)).isCloseTo(-12.7, within(0.05));
+    }
+
+    @Test
+    void Escape_drops_what_is_proposed() {
+        robot.interact(() -> row("Lead voice").requestFocus());
+        robot.push(KeyCode.CONTROL, KeyCode.T);
+        assertThat(texts()).contains("Accept all");
+        robot.push(KeyCode.ESCAPE);
+        assertThat(robot.from(desk().window())
+                        .lookup((Node n) -> n instanceof Button b && b.getText().equals("Accept all") && b.isManaged())
+                        .queryAll())
+                .isEmpty();
+        assertThat(trim(LEAD)).isZero();
     }
 
     @Test

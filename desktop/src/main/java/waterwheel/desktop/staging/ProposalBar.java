@@ -1,0 +1,126 @@
+package waterwheel.desktop.staging;
+
+import java.util.OptionalDouble;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.staging.TrimProposals;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Words;
+import waterwheel.desktop.model.SessionModel;
+
+/** Proposes trims, and takes or drops what is proposed. */
+final class ProposalBar extends HBox {
+    private static final double FIRST_LOUDNESS_LUFS = -23;
+
+    private enum Way {
+        EACH("Each to its target", false, false),
+        TOGETHER("All by one gain", true, false),
+        LOUDNESS("Each to a loudness", false, true),
+        LOUDNESS_TOGETHER("All by one gain, to a loudness", true, true);
+
+        private final String label;
+        private final boolean together;
+        private final boolean byLoudness;
+
+        Way(String label, boolean together, boolean byLoudness) {
+            this.label = label;
+            this.together = together;
+            this.byLoudness = byLoudness;
+        }
+    }
+
+    private final SessionModel session;
+    private final StagingModel model;
+    private final ChoiceBox<Way> way = new ChoiceBox<>();
+    private final DbField loudness;
+    private final Button propose;
+    private final Button acceptAll;
+    private final Button acceptSelected;
+    private final Button discard;
+    private final Label result = new Label();
+    private double loudnessLufs = FIRST_LOUDNESS_LUFS;
+
+    ProposalBar(SessionModel session, StagingModel model) {
+        super(8);
+        this.session = session;
+        this.model = model;
+        setAlignment(Pos.CENTER_LEFT);
+        getStyleClass().add("proposal-bar");
+        way.getItems().setAll(Way.values());
+        way.setConverter(new Words<>(w -> w.label));
+        way.setValue(Way.EACH);
+        way.getStyleClass().add("small");
+        way.setAccessibleText("How trims are proposed");
+        way.setTooltip(new Tooltip("How trims are proposed: sustained tracks by average and percussive ones by peak,"
+                + " or by loudness; each by itself, or all by one gain that keeps their balance"));
+        loudness = new DbField("Loudness in LUFS", this::setLoudness);
+        loudness.setPrefColumnCount(5);
+        loudness.setValueDb(loudnessLufs);
+        way.valueProperty().subscribe(chosen -> {
+            loudness.setVisible(chosen.byLoudness);
+            loudness.setManaged(chosen.byLoudness);
+        });
+        propose = button("Propose trims", "Show a proposed trim for every track, or for the selected ones (Ctrl+T)");
+        propose.setOnAction(event -> propose());
+        acceptAll = button("Accept all", "Set all proposed trims, as one undo step (Ctrl+Enter)");
+        acceptAll.getStyleClass().add("accent");
+        acceptAll.setOnAction(event -> model.acceptAll());
+        acceptSelected = button("Accept selected", "Set the proposed trims of the selected channels (A)");
+        acceptSelected.setOnAction(
+                event -> model.accept(session.selectionProperty().get()));
+        discard = button("Discard", "Drop what is proposed; nothing changes (Escape)");
+        discard.setOnAction(event -> model.discard());
+        result.getStyleClass().add("figure");
+        result.setMinWidth(Region.USE_PREF_SIZE);
+        getChildren().addAll(way, loudness, propose, acceptAll, acceptSelected, discard, result);
+        session.selectionProperty().subscribe(selection -> nameScope());
+        model.proposalsProperty().subscribe(this::show);
+        model.resultingMixProperty().subscribe(this::showResult);
+    }
+
+    private static Button button(String name, String tip) {
+        Button button = new Button(name);
+        button.getStyleClass().add("small");
+        button.setMinWidth(Region.USE_PREF_SIZE);
+        button.setTooltip(new Tooltip(tip));
+        return button;
+    }
+
+    private void setLoudness(double lufs) {
+        loudnessLufs = Math.clamp(lufs, -70, 0);
+        loudness.setValueDb(loudnessLufs);
+    }
+
+    void propose() {
+        Way chosen = way.getValue();
+        model.propose(chosen.byLoudness ? OptionalDouble.of(loudnessLufs) : OptionalDouble.empty(), chosen.together);
+    }
+
+    private void nameScope() {
+        int selected = session.selectionProperty().get().size();
+        propose.setText(selected > 1 ? "Propose for " + selected + " selected" : "Propose trims");
+    }
+
+    private void show(TrimProposals proposals) {
+        for (Region part : new Region[] {acceptAll, acceptSelected, discard, result}) {
+            part.setVisible(!proposals.isEmpty());
+            part.setManaged(!proposals.isEmpty());
+        }
+    }
+
+    private void showResult(@Nullable Figures mix) {
+        String now = session.levels()
+                .main()
+                .map(m -> LevelText.change(m.headroomDb()))
+                .orElse("…");
+        result.setText("Main headroom " + now + " → " + (mix == null ? "…" : LevelText.change(mix.headroomDb())));
+    }
+}
