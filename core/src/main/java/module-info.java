@@ -3,6 +3,7 @@ module waterwheel.core {
     requires java.desktop;
     requires transitive com.fasterxml.jackson.databind;
     requires com.samskivert.jmustache;
+    requires jflac.codec;
     requires static org.jspecify;
 
     exports waterwheel.core.audiofile;
@@ -12,6 +13,7 @@ module waterwheel.core {
     exports waterwheel.core.errors;
     exports waterwheel.core.filefacts;
     exports waterwheel.core.findings;
+    exports waterwheel.core.intake;
     exports waterwheel.core.json;
     exports waterwheel.core.levels;
     exports waterwheel.core.metering;

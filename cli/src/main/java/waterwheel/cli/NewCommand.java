@@ -11,8 +11,11 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.ITypeConverter;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 import picocli.CommandLine.TypeConversionException;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.json.Json;
@@ -40,16 +43,28 @@ final class NewCommand implements Callable<Integer> {
     @Option(names = "--reference", description = "Leave the files where they are instead of copying them.")
     private boolean reference;
 
+    @Option(
+            names = "--time-reference",
+            description = "Place Broadcast Wave files by their time references, the earliest at the beginning.")
+    private boolean timeReference;
+
     @Parameters(index = "0", paramLabel = "DIR", description = "The new session's folder.")
     private Path folder = Path.of("");
 
     @Parameters(index = "1..*", arity = "1..*", paramLabel = "FILE", description = "Audio files, or folders of them.")
     private List<Path> files = new ArrayList<>();
 
+    @Spec
+    private CommandSpec spec = CommandSpec.create();
+
     @Override
     public Integer call() throws Exception {
+        if (rate != null && (rate < 8_000 || rate > 384_000)) {
+            throw new ParameterException(
+                    spec.commandLine(), "A session runs at 8000 to 384000 Hz, not at " + rate + ".");
+        }
         NewSession.Options options = new NewSession.Options(
-                rate == null ? OptionalInt.empty() : OptionalInt.of(rate), panLaw, -18, !reference);
+                rate == null ? OptionalInt.empty() : OptionalInt.of(rate), panLaw, -18, !reference, timeReference);
         NewSession.Made made =
                 Console.withProgress("Taking files in", progress -> NewSession.make(folder, files, options, progress));
         if (common.json) {

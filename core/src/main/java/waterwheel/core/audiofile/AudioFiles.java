@@ -3,17 +3,26 @@ package waterwheel.core.audiofile;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
 import waterwheel.core.errors.AudioFileException;
 
 /** Opens audio files of every format that can be read. */
 public final class AudioFiles {
+    private static final List<String> ENDINGS =
+            List.of(".wav", ".wave", ".bwf", ".rf64", ".aif", ".aiff", ".aifc", ".flac");
+
     private AudioFiles() {}
 
     /** Whether the name says that this is an audio file that can be read. */
     public static boolean looksLikeAudio(Path file) {
         String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
-        return !name.startsWith(".") && (name.endsWith(".wav") || name.endsWith(".wave"));
+        return !name.startsWith(".") && ENDINGS.stream().anyMatch(name::endsWith);
+    }
+
+    /** Whether any frame of the file can be reached at once, so that it can be played from where it is. */
+    public static boolean playedDirectly(AudioFile file) {
+        return file instanceof PcmFile;
     }
 
     /**
@@ -29,7 +38,7 @@ public final class AudioFiles {
             throw new AudioFileException(file, "is not a file.", "Name an audio file.");
         }
         try {
-            return WavFile.open(file);
+            return FlacFile.recognises(file) ? FlacFile.open(file) : PcmFile.open(file);
         } catch (IOException e) {
             throw new AudioFileException(
                     file, "cannot be read: " + e.getMessage() + ".", "Check that you may read it.", e);

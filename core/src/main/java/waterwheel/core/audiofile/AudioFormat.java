@@ -1,13 +1,23 @@
 package waterwheel.core.audiofile;
 
+import java.util.OptionalLong;
+
 /**
  * What an audio file holds.
  *
  * @param frames length in frames
- * @param channels 1 or 2
+ * @param channels 1 or more; a session takes 1 or 2
  * @param truncated whether the file ends before the length that its header states
+ * @param timeReferenceFrames where a Broadcast Wave file belongs on the recorder's line, in frames since midnight (EBU
+ *     Tech 3285); empty in other files
  */
-public record AudioFormat(long frames, int channels, int sampleRateHz, SampleEncoding encoding, boolean truncated) {
+public record AudioFormat(
+        long frames,
+        int channels,
+        int sampleRateHz,
+        SampleEncoding encoding,
+        boolean truncated,
+        OptionalLong timeReferenceFrames) {
     public double seconds() {
         return (double) frames / sampleRateHz;
     }

@@ -2,6 +2,7 @@ package waterwheel.core.audiofile;
 
 /** How one sample is stored. */
 public enum SampleEncoding {
+    PCM_8("PCM 8-bit", 1, true),
     PCM_16("PCM 16-bit", 2, true),
     PCM_24("PCM 24-bit", 3, true),
     PCM_32("PCM 32-bit", 4, true),

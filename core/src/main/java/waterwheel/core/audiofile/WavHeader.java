@@ -1,127 +1,167 @@
 package waterwheel.core.audiofile;
 
-import static java.lang.foreign.ValueLayout.JAVA_BYTE;
-
 import java.lang.foreign.MemorySegment;
-import java.lang.foreign.ValueLayout;
 import java.nio.ByteOrder;
 import java.nio.file.Path;
+import java.util.OptionalLong;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.AudioFileException;
 
 /**
- * What a WAV file's chunks say, every length checked against the file's real end.
- *
- * @param dataOffset where the samples begin, in bytes from the start of the file
+ * Reads what the chunks of a WAV file say, with its long forms RF64 and BW64 (EBU Tech 3306, ITU-R BS.2088) and the
+ * Broadcast Wave chunk (EBU Tech 3285). Every length is checked against the file's real end; files whose lengths were
+ * never filled in, because they were streamed, go to their end.
  */
-record WavHeader(AudioFormat format, long dataOffset) {
-    private static final ValueLayout.OfInt INT = ValueLayout.JAVA_INT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
-    private static final ValueLayout.OfShort SHORT =
-            ValueLayout.JAVA_SHORT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
+final class WavHeader {
     private static final int PCM = 1;
     private static final int IEEE_FLOAT = 3;
     private static final int EXTENSIBLE = 0xFFFE;
+    private static final long ALL_ONES = 0xFFFF_FFFFL;
+    /** Place of the time reference in a Broadcast Wave chunk, after its five fields of text. */
+    private static final int TIME_REFERENCE = 338;
+
+    private final Path path;
+    private final FileBytes file;
+    private @Nullable FormatChunk format;
+    private OptionalLong longDataBytes = OptionalLong.empty();
+    private OptionalLong timeReference = OptionalLong.empty();
+
+    private WavHeader(Path path, FileBytes file) {
+        this.path = path;
+        this.file = file;
+    }
 
     /** The fields of a format chunk that matter. */
     private record FormatChunk(int channels, int sampleRateHz, SampleEncoding encoding) {}
 
+    static boolean recognises(MemorySegment file) {
+        FileBytes bytes = new FileBytes(file, ByteOrder.LITTLE_ENDIAN);
+        if (!bytes.holds(0, 12) || !bytes.id(8).equals("WAVE")) {
+            return false;
+        }
+        return switch (bytes.id(0)) {
+            case "RIFF", "RF64", "BW64" -> true;
+            default -> false;
+        };
+    }
+
     /**
      * Reads the chunks of a mapped file.
      *
-     * @throws AudioFileException if this is no WAV file, or one of a form that cannot be read
+     * @throws AudioFileException if it is of a form that cannot be read
      */
-    static WavHeader parse(Path path, MemorySegment file) throws AudioFileException {
-        if (file.byteSize() < 12 || !id(file, 0).equals("RIFF") || !id(file, 8).equals("WAVE")) {
-            throw new AudioFileException(
-                    path, "is not a WAV file.", "Export it again as WAV, 16, 24 or 32-bit, mono or stereo.");
-        }
-        FormatChunk format = null;
+    static PcmLayout parse(Path path, MemorySegment file) throws AudioFileException {
+        return new WavHeader(path, new FileBytes(file, ByteOrder.LITTLE_ENDIAN)).parse();
+    }
+
+    private PcmLayout parse() throws AudioFileException {
         long at = 12;
-        while (at + 8 <= file.byteSize()) {
-            String id = id(file, at);
-            long stated = Integer.toUnsignedLong(file.get(INT, at + 4));
+        while (file.holds(at, 8)) {
+            long stated = file.unsignedInt(at + 4);
             long body = at + 8;
-            long held = Math.min(stated, file.byteSize() - body);
-            if (id.equals("fmt ")) {
-                format = formatChunk(path, file.asSlice(body, held));
-            } else if (id.equals("data")) {
-                return new WavHeader(dataFormat(path, format, held, held < stated), body);
+            long held = Math.min(stated, file.size() - body);
+            FileBytes chunk = file.part(body, held);
+            switch (file.id(at)) {
+                case "fmt " -> format = formatChunk(chunk);
+                case "ds64" -> {
+                    if (chunk.holds(0, 24)) {
+                        longDataBytes = OptionalLong.of(chunk.signedLong(8));
+                    }
+                }
+                case "bext" -> {
+                    if (chunk.holds(TIME_REFERENCE, 8) && chunk.signedLong(TIME_REFERENCE) >= 0) {
+                        timeReference = OptionalLong.of(chunk.signedLong(TIME_REFERENCE));
+                    }
+                }
+                case "data" -> {
+                    return data(stated, body);
+                }
+                default -> {}
             }
-            // Chunks are padded to an even length.
-            at = body + stated + (stated & 1);
+            at = next(body, stated);
         }
         throw new AudioFileException(path, "holds no audio data.", "Export it again; this copy is incomplete.");
     }
 
-    private static AudioFormat dataFormat(Path path, @Nullable FormatChunk format, long bytes, boolean truncated)
-            throws AudioFileException {
-        if (format == null) {
-            throw new AudioFileException(path, "does not say how its samples are stored.", "Export it again as WAV.");
-        }
-        long frameBytes = (long) format.channels() * format.encoding().bytes();
-        return new AudioFormat(
-                bytes / frameBytes, format.channels(), format.sampleRateHz(), format.encoding(), truncated);
+    /** Chunks are padded to an even length, except by writers that forget it. */
+    private long next(long body, long stated) {
+        long end = body + stated;
+        boolean padded = (stated & 1) == 1 && (file.looksLikeId(end + 1) || !file.looksLikeId(end));
+        return padded ? end + 1 : end;
     }
 
-    private static FormatChunk formatChunk(Path path, MemorySegment chunk) throws AudioFileException {
-        if (chunk.byteSize() < 16) {
+    private PcmLayout data(long stated, long body) throws AudioFileException {
+        FormatChunk found = format;
+        if (found == null) {
+            throw new AudioFileException(path, "does not say how its samples are stored.", "Export it again as WAV.");
+        }
+        long left = file.size() - body;
+        boolean riff = file.id(0).equals("RIFF");
+        long riffBytes = file.unsignedInt(4);
+        boolean streamed = stated == ALL_ONES || (stated == 0 && (riffBytes + 8 <= body || riffBytes == ALL_ONES));
+        long wanted = !riff && longDataBytes.isPresent() && stated == ALL_ONES
+                ? longDataBytes.getAsLong()
+                : riff && streamed ? left : stated;
+        long bytes = wanted < 0 ? left : Math.min(wanted, left);
+        long frameBytes = (long) found.channels() * found.encoding().bytes();
+        AudioFormat audio = new AudioFormat(
+                bytes / frameBytes,
+                found.channels(),
+                found.sampleRateHz(),
+                found.encoding(),
+                bytes < wanted,
+                timeReference);
+        return new PcmLayout(audio, body, ByteOrder.LITTLE_ENDIAN, true);
+    }
+
+    private FormatChunk formatChunk(FileBytes chunk) throws AudioFileException {
+        if (!chunk.holds(0, 16)) {
             throw new AudioFileException(path, "has a damaged format description.", "Export it again as WAV.");
         }
-        int tag = Short.toUnsignedInt(chunk.get(SHORT, 0));
+        int tag = chunk.unsignedShort(0);
         if (tag == EXTENSIBLE) {
-            if (chunk.byteSize() < 26) {
+            if (!chunk.holds(24, 2)) {
                 throw new AudioFileException(path, "has a damaged format description.", "Export it again as WAV.");
             }
-            tag = Short.toUnsignedInt(chunk.get(SHORT, 24));
+            tag = chunk.unsignedShort(24);
         }
-        int channels = Short.toUnsignedInt(chunk.get(SHORT, 2));
-        int rate = chunk.get(INT, 4);
-        int blockBytes = Short.toUnsignedInt(chunk.get(SHORT, 12));
-        int bits = Short.toUnsignedInt(chunk.get(SHORT, 14));
-        if (channels != 1 && channels != 2) {
-            throw new AudioFileException(path, "has " + channels + " channels.", "Split it into mono or stereo files.");
-        }
-        if (rate < 8_000 || rate > 384_000) {
-            throw new AudioFileException(
-                    path,
-                    "states a sample rate of " + Integer.toUnsignedString(rate) + " Hz.",
-                    "Export it at a rate from 8,000 to 384,000 Hz.");
-        }
-        SampleEncoding encoding = encoding(tag, bits);
-        if (encoding == null || blockBytes != channels * encoding.bytes()) {
+        int channels = chunk.unsignedShort(2);
+        long rate = chunk.unsignedInt(4);
+        int blockBytes = chunk.unsignedShort(12);
+        int bits = chunk.unsignedShort(14);
+        PcmLayout.check(path, channels, (double) rate);
+        SampleEncoding encoding = encoding(tag, bits, blockBytes / channels);
+        if (encoding == null || blockBytes % channels != 0) {
             throw new AudioFileException(
                     path,
                     "stores its samples in a form that Waterwheel does not read (format " + tag + ", " + bits
                             + " bits).",
                     "Export it as PCM 16, 24 or 32-bit or as float.");
         }
-        return new FormatChunk(channels, rate, encoding);
+        return new FormatChunk(channels, (int) rate, encoding);
     }
 
-    private static @Nullable SampleEncoding encoding(int tag, int bits) {
+    /** Fewer bits than the container has are its upper ones, so the container alone says how to read a sample. */
+    private static @Nullable SampleEncoding encoding(int tag, int bits, int containerBytes) {
+        if (bits < 1 || bits > 8 * containerBytes) {
+            return null;
+        }
         return switch (tag) {
             case PCM ->
-                switch (bits) {
-                    case 16 -> SampleEncoding.PCM_16;
-                    case 24 -> SampleEncoding.PCM_24;
-                    case 32 -> SampleEncoding.PCM_32;
+                switch (containerBytes) {
+                    case 1 -> SampleEncoding.PCM_8;
+                    case 2 -> SampleEncoding.PCM_16;
+                    case 3 -> SampleEncoding.PCM_24;
+                    case 4 -> SampleEncoding.PCM_32;
                     default -> null;
                 };
             case IEEE_FLOAT ->
-                switch (bits) {
-                    case 32 -> SampleEncoding.FLOAT_32;
-                    case 64 -> SampleEncoding.FLOAT_64;
+                switch (containerBytes) {
+                    case 4 -> bits == 32 ? SampleEncoding.FLOAT_32 : null;
+                    case 8 -> bits == 64 ? SampleEncoding.FLOAT_64 : null;
                     default -> null;
                 };
             default -> null;
         };
-    }
-
-    private static String id(MemorySegment file, long at) {
-        StringBuilder id = new StringBuilder(4);
-        for (int i = 0; i < 4; i++) {
-            id.append((char) (file.get(JAVA_BYTE, at + i) & 0xFF));
-        }
-        return id.toString();
     }
 }

@@ -38,12 +38,21 @@ public final class WavWriter implements AutoCloseable {
     private final int sampleRateHz;
     private final SampleEncoding encoding;
     private final TpdfDither[] dither;
+    private final boolean dithered;
     private final FloatInterleaver interleaver = new FloatInterleaver();
     private long frames;
     private long limitedSamples;
     private boolean finished;
 
-    private WavWriter(Path target, Path aside, FileChannel channel, int channels, int rate, SampleEncoding encoding) {
+    private WavWriter(
+            Path target,
+            Path aside,
+            FileChannel channel,
+            int channels,
+            int rate,
+            SampleEncoding encoding,
+            boolean dithered) {
+        this.dithered = dithered;
         this.target = target;
         this.aside = aside;
         this.channel = channel;
@@ -66,6 +75,23 @@ public final class WavWriter implements AutoCloseable {
      */
     public static WavWriter create(Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames)
             throws AudioFileException {
+        return create(target, channels, sampleRateHz, encoding, frames, true);
+    }
+
+    /**
+     * Starts a file for samples that the encoding holds exactly, as after a change of container: not dithered.
+     *
+     * @throws AudioFileException as {@link #create} does
+     */
+    public static WavWriter createExact(
+            Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames)
+            throws AudioFileException {
+        return create(target, channels, sampleRateHz, encoding, frames, false);
+    }
+
+    private static WavWriter create(
+            Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames, boolean dithered)
+            throws AudioFileException {
         if (frames * channels * encoding.bytes() > MOST_BYTES) {
             throw new AudioFileException(
                     target, "would pass the 4 GiB that a WAV file can hold.", "Render a shorter range.");
@@ -74,7 +100,7 @@ public final class WavWriter implements AutoCloseable {
         try {
             FileChannel channel = FileChannel.open(
                     aside, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE);
-            WavWriter writer = new WavWriter(target, aside, channel, channels, sampleRateHz, encoding);
+            WavWriter writer = new WavWriter(target, aside, channel, channels, sampleRateHz, encoding, dithered);
             writer.putHeader();
             return writer;
         } catch (IOException e) {
@@ -166,7 +192,7 @@ public final class WavWriter implements AutoCloseable {
                 pack(count * channels);
                 buffer.put(bytes, 0, count * channels * encoding.bytes());
             }
-            case PCM_32, FLOAT_64 ->
+            case PCM_8, PCM_32, FLOAT_64 ->
                 throw new IllegalStateException("encoding: " + encoding + " (expected: PCM_16, PCM_24 or FLOAT_32)");
         }
     }
@@ -180,7 +206,7 @@ public final class WavWriter implements AutoCloseable {
         int at = channelIndex;
         long held = 0;
         for (int i = from; i < from + count; i++) {
-            double value = samples[i] * fullScale + noise.next() + 0.5;
+            double value = samples[i] * fullScale + (dithered ? noise.next() : 0) + 0.5;
             if (value >= fullScale) {
                 value = fullScale - 1;
                 held++;

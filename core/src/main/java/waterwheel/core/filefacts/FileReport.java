@@ -3,6 +3,7 @@ package waterwheel.core.filefacts;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.engine.Team;
+import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
@@ -25,10 +26,19 @@ public record FileReport(FileFacts facts, LevelSeries series, Figures figures, d
      *
      * @param vuReferenceDbfs level of the sine that reads 0 VU
      * @param team shares the channels' work
+     * @throws AudioFileException if it has more than two channels: their loudness depends on where their loudspeakers
+     *     stand, which the file does not say reliably
      */
-    public static FileReport of(AudioFile file, double vuReferenceDbfs, Team team, Progress progress) {
+    public static FileReport of(AudioFile file, double vuReferenceDbfs, Team team, Progress progress)
+            throws AudioFileException {
         AudioFormat format = file.format();
         int channels = format.channels();
+        if (channels > 2) {
+            throw new AudioFileException(
+                    file.path(),
+                    "has " + channels + " channels, and is measured as mono or stereo only.",
+                    "Take it into a session, which splits it, or split it into mono or stereo files.");
+        }
         SeriesMeter meter = new SeriesMeter(format.sampleRateHz(), channels, format.frames(), Detail.EVERYTHING);
         FileFacts.Scan scan = new FileFacts.Scan(format);
         VuSeries.Gatherer[] vu = new VuSeries.Gatherer[channels];

@@ -3,21 +3,22 @@ package waterwheel.core.store;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
+import java.util.OptionalDouble;
 import java.util.OptionalInt;
-import java.util.Set;
 import java.util.stream.Stream;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.intake.FileImport;
+import waterwheel.core.intake.ImportedFile;
+import waterwheel.core.intake.KindProposal;
+import waterwheel.core.intake.TrackNames;
 import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
@@ -31,7 +32,10 @@ import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.work.Progress;
 
-/** Makes a session of audio files: one track a file, all to the main bus, all gains 0 dB. */
+/**
+ * Makes a session of audio files: one track a file, named and judged by what its file is
+ * called, all to the main bus, all gains 0 dB.
+ */
 public final class NewSession {
     private NewSession() {}
 
@@ -40,10 +44,13 @@ public final class NewSession {
      *
      * @param sampleRateHz the session's rate, or empty for the rate that most files have
      * @param copy whether files are copied into the folder; otherwise they stay where they are and are linked
+     * @param timeReferences whether Broadcast Wave files are placed by their time references, the earliest at the
+     *     song's beginning; otherwise every file begins there
      */
-    public record Options(OptionalInt sampleRateHz, PanLaw panLaw, double nominalDbfs, boolean copy) {
-        /** Most files' rate, -3 dB, -18 dBFS, copied. */
-        public static final Options DEFAULT = new Options(OptionalInt.empty(), PanLaw.MINUS_3, -18, true);
+    public record Options(
+            OptionalInt sampleRateHz, PanLaw panLaw, double nominalDbfs, boolean copy, boolean timeReferences) {
+        /** Most files' rate, -3 dB, -18 dBFS, copied, all from the beginning. */
+        public static final Options DEFAULT = new Options(OptionalInt.empty(), PanLaw.MINUS_3, -18, true, false);
     }
 
     /**
@@ -57,9 +64,6 @@ public final class NewSession {
         }
     }
 
-    /** A file that can be used. */
-    private record Usable(Path file, AudioFormat format) {}
-
     /**
      * Makes and saves a session.
      *
@@ -72,36 +76,28 @@ public final class NewSession {
         if (SessionFolder.isSession(folder)) {
             throw new SessionFileException(folder + " already holds a session.", "Choose another folder.");
         }
+        List<Path> all = withoutFolders(files);
+        int rate = options.sampleRateHz().orElseGet(() -> commonRate(all));
+        FileImport intake = new FileImport(folder, rate, options.copy());
         List<AudioFileException> refused = new ArrayList<>();
-        List<Usable> usable = new ArrayList<>();
-        for (Path file : withoutFolders(files)) {
-            try (AudioFile audio = AudioFiles.open(file)) {
-                if (audio.format().frames() == 0) {
-                    throw new AudioFileException(file, "holds no audio.", "Leave it out.");
-                }
-                usable.add(new Usable(file, audio.format()));
+        List<ImportedFile> taken = new ArrayList<>();
+        for (int i = 0; i < all.size(); i++) {
+            progress.check();
+            try {
+                taken.addAll(intake.take(all.get(i), progress.part((double) i / all.size(), (i + 1.0) / all.size())));
             } catch (AudioFileException e) {
                 refused.add(e);
             }
         }
-        int rate = options.sampleRateHz().orElseGet(() -> commonRate(usable));
-        for (Usable one :
-                usable.stream().filter(u -> u.format().sampleRateHz() != rate).toList()) {
-            refused.add(new AudioFileException(
-                    one.file(),
-                    "is at " + one.format().sampleRateHz() + " Hz, but the session runs at " + rate + " Hz.",
-                    "Convert the file to " + rate + " Hz."));
-            usable.remove(one);
-        }
-        if (usable.isEmpty()) {
+        if (taken.isEmpty()) {
             throw new SessionFileException(
                     refused.isEmpty()
                             ? "There is no audio file here to make a session of."
                             : "None of the files can be used: "
                                     + refused.getFirst().getMessage(),
-                    "Name WAV files, or folders that hold some.");
+                    "Name WAV, AIFF or FLAC files, or folders that hold some.");
         }
-        Session session = assemble(folder, usable, rate, options, progress);
+        Session session = assemble(folder, taken, rate, options);
         SessionFolder.save(session, folder);
         return new Made(session, refused);
     }
@@ -123,85 +119,54 @@ public final class NewSession {
         return all;
     }
 
-    private static int commonRate(List<Usable> files) {
+    /** The rate that most files have; those that cannot be read have no say. */
+    private static int commonRate(List<Path> files) {
         Map<Integer, Integer> counts = new LinkedHashMap<>();
-        files.forEach(f -> counts.merge(f.format().sampleRateHz(), 1, Integer::sum));
+        for (Path file : files) {
+            try (AudioFile audio = AudioFiles.open(file)) {
+                counts.merge(audio.format().sampleRateHz(), 1, Integer::sum);
+            } catch (AudioFileException e) {
+                // It is told of when it is taken in.
+            }
+        }
         return counts.entrySet().stream()
                 .max(Map.Entry.comparingByValue())
                 .map(Map.Entry::getKey)
                 .orElse(48_000);
     }
 
-    private static Session assemble(Path folder, List<Usable> files, int rate, Options options, Progress progress)
-            throws SessionFileException {
+    private static Session assemble(Path folder, List<ImportedFile> files, int rate, Options options) {
         ChannelId main = new ChannelId("main");
         List<AudioSource> sources = new ArrayList<>();
         List<Channel> channels = new ArrayList<>();
-        Set<String> names = new HashSet<>(Set.of("main"));
+        List<String> names =
+                TrackNames.of(files.stream().map(ImportedFile::name).toList());
+        long earliest = files.stream()
+                .mapToLong(f -> f.format().timeReferenceFrames().orElse(0))
+                .min()
+                .orElse(0);
         for (int i = 0; i < files.size(); i++) {
-            progress.check();
-            Usable one = files.get(i);
-            AudioFormat format = one.format();
+            ImportedFile file = files.get(i);
+            AudioFormat format = file.format();
             SourceId source = new SourceId("s" + (i + 1));
-            String path = options.copy()
-                    ? copied(one.file(), folder)
-                    : one.file().toAbsolutePath().normalize().toString();
             sources.add(new AudioSource(
                     source,
-                    path,
+                    file.path(),
                     format.frames(),
                     format.channels(),
                     rate,
                     format.encoding().label()));
+            long start = options.timeReferences() ? format.timeReferenceFrames().orElse(earliest) - earliest : 0;
             channels.add(new Track(
                     new ChannelId("t" + (i + 1)),
-                    uniqueName(one.file(), names),
-                    Track.Kind.SUSTAINED,
+                    names.get(i),
+                    KindProposal.of(names.get(i), OptionalDouble.empty()),
                     format.channels(),
-                    List.of(new Clip(source, 0, 0, format.frames(), 0)),
+                    List.of(new Clip(source, start, 0, format.frames(), 0)),
                     Strip.unity(Output.to(main))));
-            progress.at((i + 1.0) / files.size());
         }
         channels.add(new Bus(main, "Main", Strip.unity(new Output.Nowhere())));
         String title = String.valueOf(folder.toAbsolutePath().normalize().getFileName());
         return new Session(title, rate, options.panLaw(), options.nominalDbfs(), sources, channels, main, List.of());
-    }
-
-    private static String copied(Path file, Path folder) throws SessionFileException {
-        Path audio = folder.resolve(SessionFolder.AUDIO);
-        try {
-            Files.createDirectories(audio);
-            Path target = audio.resolve(file.getFileName());
-            if (Files.exists(target) && Files.isSameFile(target, file)) {
-                return SessionFolder.AUDIO + "/" + file.getFileName();
-            }
-            for (int i = 2; Files.exists(target); i++) {
-                target = audio.resolve(stem(file) + " " + i + ".wav");
-            }
-            Path aside = audio.resolve("." + target.getFileName() + ".part");
-            Files.copy(file, aside, StandardCopyOption.REPLACE_EXISTING);
-            Files.move(aside, target, StandardCopyOption.ATOMIC_MOVE);
-            return SessionFolder.AUDIO + "/" + target.getFileName();
-        } catch (IOException e) {
-            throw new SessionFileException(
-                    file + " cannot be copied to " + audio + ": " + e.getMessage() + ".",
-                    "Check the folder's rights and the space on the disk.",
-                    e);
-        }
-    }
-
-    private static String uniqueName(Path file, Set<String> taken) {
-        String base = stem(file).replace('_', ' ').strip();
-        String name = base.isEmpty() ? "Track" : base;
-        for (int i = 2; !taken.add(name.toLowerCase(Locale.ROOT)); i++) {
-            name = base + " " + i;
-        }
-        return name;
-    }
-
-    private static String stem(Path file) {
-        String name = String.valueOf(file.getFileName());
-        int dot = name.lastIndexOf('.');
-        return dot > 0 ? name.substring(0, dot) : name;
     }
 }

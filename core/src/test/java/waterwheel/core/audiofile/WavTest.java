@@ -130,14 +130,6 @@ class WavTest {
 
     @Nested
     class Refusals {
-        @Test
-        void six_channels_are_refused_by_name_with_a_remedy() throws Exception {
-            Path file = byHand(1, 6, 16, new byte[24], 24);
-            assertThatExceptionOfType(AudioFileException.class)
-                    .isThrownBy(() -> AudioFiles.open(file))
-                    .withMessage("hand.wav has 6 channels. Split it into mono or stereo files.");
-        }
-
         @ParameterizedTest
         @CsvSource({"0", "3", "11", "12", "20", "43"})
         void a_file_cut_off_in_its_header_is_refused(int bytes) throws Exception {

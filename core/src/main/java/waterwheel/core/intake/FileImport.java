@@ -1,0 +1,167 @@
+package waterwheel.core.intake;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.List;
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFiles;
+import waterwheel.core.audiofile.AudioFormat;
+import waterwheel.core.audiofile.ResampledFile;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.SelectedChannels;
+import waterwheel.core.audiofile.WavWriter;
+import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.work.Progress;
+
+/**
+ * Brings audio files into a session's folder. What the engine plays directly (WAV and AIFF, mono or stereo, at the
+ * session's rate) is copied byte for byte, or linked. Anything else is converted into a WAV file beside it: FLAC without
+ * loss, other rates by {@link ResampledFile} into float, more than two channels into one mono file each. The original
+ * of a converted file is kept.
+ */
+public final class FileImport {
+    /** Where the session keeps its audio. */
+    private static final String AUDIO = "audio";
+    /** Where the originals of converted files are kept. */
+    private static final String ORIGINALS = AUDIO + "/originals";
+
+    private static final int BLOCK = 1 << 14;
+
+    private final Path folder;
+    private final int rate;
+    private final boolean copy;
+
+    /**
+     * Makes an import.
+     *
+     * @param folder the session's folder
+     * @param sampleRateHz the session's rate
+     * @param copy whether files are copied; otherwise those that are played directly stay where they are
+     */
+    public FileImport(Path folder, int sampleRateHz, boolean copy) {
+        this.folder = folder;
+        this.rate = sampleRateHz;
+        this.copy = copy;
+    }
+
+    /**
+     * Takes one file in.
+     *
+     * @return one file, or one a channel of a file with more than two
+     * @throws AudioFileException if it cannot be read, or what it becomes cannot be written; nothing is left behind
+     * @throws java.util.concurrent.CancellationException if the progress says stop; likewise
+     */
+    public List<ImportedFile> take(Path file, Progress progress) throws AudioFileException {
+        String name = stem(file);
+        try (AudioFile audio = AudioFiles.open(file)) {
+            AudioFormat format = audio.format();
+            if (format.frames() == 0) {
+                throw new AudioFileException(file, "holds no audio.", "Leave it out.");
+            }
+            if (AudioFiles.playedDirectly(audio) && format.channels() <= 2 && format.sampleRateHz() == rate) {
+                String path = copy
+                        ? copied(file, AUDIO)
+                        : file.toAbsolutePath().normalize().toString();
+                return List.of(new ImportedFile(path, format, name));
+            }
+            AudioFile wanted = format.sampleRateHz() == rate ? audio : new ResampledFile(audio, rate);
+            List<? extends AudioFile> parts =
+                    format.channels() <= 2 ? List.of(wanted) : SelectedChannels.single(wanted);
+            List<ImportedFile> taken = new ArrayList<>();
+            for (int i = 0; i < parts.size(); i++) {
+                String partName = parts.size() == 1 ? name : name + " " + (i + 1);
+                Progress part = progress.part((double) i / parts.size(), (i + 1.0) / parts.size());
+                taken.add(write(parts.get(i), partName, part));
+            }
+            if (copy) {
+                copied(file, ORIGINALS);
+            }
+            return taken;
+        } catch (IOException e) {
+            throw new AudioFileException(
+                    file,
+                    "cannot be taken into " + folder + ": " + e.getMessage() + ".",
+                    "Check the folder's rights and the space on the disk.",
+                    e);
+        }
+    }
+
+    /**
+     * Writes an open file as a WAV file into the session's audio folder.
+     *
+     * @param name the new file's name, without ending; a number is added where it is taken
+     * @throws AudioFileException if the disk refuses; nothing is left behind
+     */
+    public ImportedFile write(AudioFile audio, String name, Progress progress) throws AudioFileException {
+        AudioFormat format = audio.format();
+        SampleEncoding encoding =
+                switch (format.encoding()) {
+                    case PCM_8, PCM_16 -> SampleEncoding.PCM_16;
+                    case PCM_24 -> SampleEncoding.PCM_24;
+                    case PCM_32, FLOAT_32, FLOAT_64 -> SampleEncoding.FLOAT_32;
+                };
+        Path target;
+        try {
+            target = free(Files.createDirectories(folder.resolve(AUDIO)), name, ".wav");
+        } catch (IOException e) {
+            throw new AudioFileException(
+                    audio.path(),
+                    "cannot be taken into " + folder + ": " + e.getMessage() + ".",
+                    "Check the folder's rights and the space on the disk.",
+                    e);
+        }
+        try (WavWriter writer =
+                WavWriter.createExact(target, format.channels(), format.sampleRateHz(), encoding, format.frames())) {
+            AudioFile.Reader reader = audio.reader(BLOCK);
+            float[][] block = new float[format.channels()][BLOCK];
+            for (long at = 0; at < format.frames(); at += BLOCK) {
+                progress.check();
+                int count = (int) Math.min(BLOCK, format.frames() - at);
+                reader.read(at, block, 0, count);
+                writer.write(block, 0, count);
+                progress.at((double) at / format.frames());
+            }
+            writer.finish();
+        }
+        AudioFormat written = new AudioFormat(
+                format.frames(),
+                format.channels(),
+                format.sampleRateHz(),
+                encoding,
+                format.truncated(),
+                format.timeReferenceFrames());
+        return new ImportedFile(AUDIO + "/" + target.getFileName(), written, name);
+    }
+
+    private String copied(Path file, String into) throws IOException {
+        Path to = Files.createDirectories(folder.resolve(into));
+        String fileName = String.valueOf(file.getFileName());
+        Path same = to.resolve(fileName);
+        if (Files.exists(same) && Files.isSameFile(same, file)) {
+            return into + "/" + fileName;
+        }
+        int dot = fileName.lastIndexOf('.');
+        Path target = free(to, stem(file), dot > 0 ? fileName.substring(dot) : "");
+        Path aside = to.resolve("." + target.getFileName() + ".part");
+        Files.copy(file, aside, StandardCopyOption.REPLACE_EXISTING);
+        Files.move(aside, target, StandardCopyOption.ATOMIC_MOVE);
+        return into + "/" + target.getFileName();
+    }
+
+    private static Path free(Path folder, String name, String ending) {
+        Path target = folder.resolve(name + ending);
+        for (int i = 2; Files.exists(target); i++) {
+            target = folder.resolve(name + " " + i + ending);
+        }
+        return target;
+    }
+
+    private static String stem(Path file) {
+        String name = String.valueOf(file.getFileName());
+        int dot = name.lastIndexOf('.');
+        return dot > 0 ? name.substring(0, dot) : name;
+    }
+}

@@ -1,0 +1,134 @@
+package waterwheel.core.intake;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.CancellationException;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFiles;
+import waterwheel.core.audiofile.JoinedChannels;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.SelectedChannels;
+import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Progress;
+
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class FileImportTest {
+    @TempDir
+    Path folder;
+
+    private Path file(String name, int rate, int channels) throws Exception {
+        float[][] planes = new float[channels][];
+        for (int c = 0; c < channels; c++) {
+            planes[c] = Signals.noise(0.5, rate / 10, c + 1);
+        }
+        return Signals.wav(folder.resolve(name), rate, SampleEncoding.PCM_24, planes);
+    }
+
+    private FileImport intake(boolean copy) {
+        return new FileImport(folder.resolve("session"), 48_000, copy);
+    }
+
+    private float[][] read(Path file) throws Exception {
+        try (AudioFile audio = AudioFiles.open(file)) {
+            int frames = (int) audio.format().frames();
+            float[][] planes = new float[audio.format().channels()][frames];
+            audio.reader(frames).read(0, planes, 0, frames);
+            return planes;
+        }
+    }
+
+    @Test
+    void a_file_that_is_played_directly_is_copied_byte_for_byte() throws Exception {
+        Path file = file("voice.wav", 48_000, 2);
+        ImportedFile taken = intake(true).take(file, Progress.NONE).getFirst();
+        assertThat(taken.path()).isEqualTo("audio/voice.wav");
+        assertThat(folder.resolve("session/audio/voice.wav")).hasSameBinaryContentAs(file);
+    }
+
+    @Test
+    void a_linked_file_stays_where_it_is() throws Exception {
+        Path file = file("voice.wav", 48_000, 1);
+        ImportedFile taken = intake(false).take(file, Progress.NONE).getFirst();
+        assertThat(Path.of(taken.path())).isEqualTo(file.toAbsolutePath());
+        assertThat(folder.resolve("session")).doesNotExist();
+    }
+
+    @Test
+    void another_file_of_the_same_name_gets_a_number() throws Exception {
+        Path one = file("voice.wav", 48_000, 1);
+        Path other =
+                Files.copy(one, Files.createDirectory(folder.resolve("other")).resolve("voice.wav"));
+        intake(true).take(one, Progress.NONE);
+        assertThat(intake(true).take(other, Progress.NONE).getFirst().path()).isEqualTo("audio/voice 2.wav");
+    }
+
+    @Test
+    void another_rate_is_converted_and_the_original_kept() throws Exception {
+        Path file = file("voice.wav", 44_100, 1);
+        ImportedFile taken = intake(true).take(file, Progress.NONE).getFirst();
+        assertThat(taken.format().sampleRateHz()).isEqualTo(48_000);
+        assertThat(taken.format().frames()).isEqualTo(4_800);
+        assertThat(read(folder.resolve("session").resolve(taken.path()))[0]).hasSize(4_800);
+        assertThat(folder.resolve("session/audio/originals/voice.wav")).hasSameBinaryContentAs(file);
+    }
+
+    @Test
+    void four_channels_become_four_mono_files_without_loss() throws Exception {
+        // Our writer knows two channels; four are two files side by side.
+        Path left = file("a.wav", 48_000, 2);
+        float[][] samples = read(left);
+        try (AudioFile audio = AudioFiles.open(left)) {
+            List<SelectedChannels> single = SelectedChannels.single(audio);
+            ImportedFile second = intake(true).write(single.get(1), "a 2", Progress.NONE);
+            assertThat(second.format().channels()).isEqualTo(1);
+            assertThat(read(folder.resolve("session").resolve(second.path()))[0])
+                    .containsExactly(samples[1]);
+        }
+    }
+
+    @Test
+    void two_mono_files_are_joined_without_loss() throws Exception {
+        Path left = file("piano L.wav", 48_000, 1);
+        Path right = file("piano R.wav", 48_000, 1);
+        try (JoinedChannels both = new JoinedChannels(AudioFiles.open(left), AudioFiles.open(right))) {
+            ImportedFile joined = intake(true).write(both, "piano", Progress.NONE);
+            float[][] planes = read(folder.resolve("session").resolve(joined.path()));
+            assertThat(planes[0]).containsExactly(read(left)[0]);
+            assertThat(planes[1]).containsExactly(read(right)[0]);
+        }
+    }
+
+    @Test
+    void a_stopped_conversion_leaves_no_file() throws Exception {
+        Path file = file("voice.wav", 44_100, 1);
+        Progress stop = new Progress() {
+            @Override
+            public void at(double part) {}
+
+            @Override
+            public boolean stopped() {
+                return true;
+            }
+        };
+        assertThatExceptionOfType(CancellationException.class)
+                .isThrownBy(() -> intake(true).take(file, stop));
+        assertThat(folder.resolve("session/audio")).isEmptyDirectory();
+    }
+
+    @Test
+    void what_is_no_audio_is_refused_by_name() throws Exception {
+        Path file = Files.writeString(folder.resolve("list.wav"), "no audio at all");
+        assertThatExceptionOfType(AudioFileException.class)
+                .isThrownBy(() -> intake(true).take(file, Progress.NONE))
+                .withMessageContaining("list.wav is not an audio file");
+    }
+}
