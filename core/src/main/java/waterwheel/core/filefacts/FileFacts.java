@@ -18,6 +18,12 @@ import waterwheel.core.work.Progress;
  * @param oversSamples samples of a float file beyond ±1.0; 0 for fixed-point files
  * @param dcOffset the mean of the channel with the larger one, linear
  * @param sidesIdentical whether left and right hold the same samples; false for mono
+ * @param sidesInverted whether one side is the other upside down; false for mono and for silence
+ * @param silentSide the side of a stereo file that holds nothing while the other does: 0 for left, 1 for right; -1 for
+ *     none
+ * @param leadingSilenceFrames frames before the first sample that is not 0; the length of a silent file
+ * @param digest of the samples, so that the same audio in two files is found; not for security
+ * @param overview the waveform
  */
 public record FileFacts(
         AudioFormat format,
@@ -26,12 +32,22 @@ public record FileFacts(
         List<FlattenedRun> runs,
         long oversSamples,
         double dcOffset,
-        boolean sidesIdentical) {
+        boolean sidesIdentical,
+        boolean sidesInverted,
+        int silentSide,
+        long leadingSilenceFrames,
+        long digest,
+        Overview overview) {
     static final int MOST_RUNS_LISTED = 1_000;
     private static final int BLOCK = 1 << 14;
 
     public FileFacts {
         runs = List.copyOf(runs);
+    }
+
+    /** Whether every sample is 0. */
+    public boolean silent() {
+        return leadingSilenceFrames == format.frames();
     }
 
     /** Scans a file. */
@@ -58,12 +74,21 @@ public record FileFacts(
         private final PeakScan peaks = new PeakScan();
         private long overs;
         private boolean identical;
+        private boolean inverted;
+        private final float[] loudest;
+        private final Overview.Gatherer overview;
+        private long silentFrames;
+        private boolean heard;
+        private long digest = 1;
 
         Scan(AudioFormat format) {
             this.format = format;
             flattened = new FlattenedScan[format.channels()];
             sums = new double[format.channels()];
             identical = format.channels() == 2 && format.frames() > 0;
+            inverted = identical;
+            loudest = new float[format.channels()];
+            overview = new Overview.Gatherer(format.frames());
             for (int c = 0; c < flattened.length; c++) {
                 flattened[c] = new FlattenedScan();
             }
@@ -71,10 +96,11 @@ public record FileFacts(
 
         void process(float[][] block, int count) {
             for (int c = 0; c < sums.length; c++) {
-                float loudest = peaks.loudest(block[c], 0, count);
+                float peak = peaks.loudest(block[c], 0, count);
+                loudest[c] = Math.max(loudest[c], peak);
                 if (format.encoding().fixedPoint()) {
-                    flattened[c].process(block[c], 0, count, FlattenedScan.loud(loudest));
-                } else if (loudest > 1) {
+                    flattened[c].process(block[c], 0, count, FlattenedScan.loud(peak));
+                } else if (peak > 1) {
                     overs += countOvers(block[c], count);
                 }
                 sums[c] += sum(block[c], count);
@@ -82,6 +108,36 @@ public record FileFacts(
             if (identical) {
                 identical = Arrays.equals(block[0], 0, count, block[1], 0, count);
             }
+            if (inverted) {
+                inverted = opposite(block[0], block[1], count);
+            }
+            if (!heard) {
+                int silent = silentAtBeginning(block, count);
+                silentFrames += silent;
+                heard = silent < count;
+            }
+            digest = 31 * digest + Arrays.deepHashCode(block) + count;
+            overview.process(block, count);
+        }
+
+        private static boolean opposite(float[] left, float[] right, int count) {
+            for (int i = 0; i < count; i++) {
+                if (left[i] != -right[i]) {
+                    return false;
+                }
+            }
+            return true;
+        }
+
+        private static int silentAtBeginning(float[][] block, int count) {
+            for (int i = 0; i < count; i++) {
+                for (float[] plane : block) {
+                    if (plane[i] != 0) {
+                        return i;
+                    }
+                }
+            }
+            return count;
         }
 
         FileFacts finish() {
@@ -100,7 +156,21 @@ public record FileFacts(
                     .sorted(Comparator.comparingLong(FlattenedRun::firstFrame))
                     .limit(MOST_RUNS_LISTED)
                     .toList();
-            return new FileFacts(format, runs, samples, listed, overs, dc, identical);
+            boolean silent = !heard;
+            int silentSide = sums.length != 2 || silent ? -1 : loudest[0] == 0 ? 0 : loudest[1] == 0 ? 1 : -1;
+            return new FileFacts(
+                    format,
+                    runs,
+                    samples,
+                    listed,
+                    overs,
+                    dc,
+                    identical && !silent,
+                    inverted && !silent,
+                    silentSide,
+                    silentFrames,
+                    digest,
+                    overview.finish());
         }
 
         private static long countOvers(float[] data, int count) {

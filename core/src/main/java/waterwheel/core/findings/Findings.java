@@ -1,21 +1,15 @@
 package waterwheel.core.findings;
 
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
-import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
-import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Channel;
-import waterwheel.core.session.Clip;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
@@ -38,79 +32,36 @@ public final class Findings {
 
     private final SessionLevels levels;
     private final Session session;
-    private final List<Finding> found = new ArrayList<>();
+    private final FindingList found;
 
-    private Findings(SessionLevels levels) {
+    private Findings(SessionLevels levels, FindingList found) {
         this.levels = levels;
+        this.found = found;
         this.session = levels.session();
     }
 
     /** The findings of a session, the most serious first, then in the session's order. */
     public static List<Finding> of(SessionLevels levels) {
-        Findings findings = new Findings(levels);
+        FindingList found = new FindingList();
+        new FileFindings(levels, found).judge();
+        Findings findings = new Findings(levels, found);
         for (Channel channel : levels.session().channels()) {
             if (channel instanceof Track track) {
-                findings.judgeFiles(track);
                 findings.judgeTrack(track);
             }
             findings.judgeStrip(channel);
         }
         findings.judgeMain();
-        findings.found.sort(Comparator.comparing(Finding::rule));
-        return List.copyOf(findings.found);
-    }
-
-    private void judgeFiles(Track track) {
-        for (Clip clip : track.clips()) {
-            AudioSource source = session.source(clip.source());
-            FileFacts facts = levels.files().get(source.id());
-            if (facts == null) {
-                if (levels.complete()) {
-                    add(
-                            Finding.Rule.MISSING_FILE,
-                            track,
-                            track.name() + " is silent: its file " + source.fileName()
-                                    + " is missing or is no longer the one that the session was made with.",
-                            "Put the file back at " + source.path() + " and open the session again.",
-                            OptionalDouble.empty(),
-                            null);
-                }
-                continue;
-            }
-            if (facts.flattenedRuns() > 0) {
-                long frame = facts.runs().getFirst().firstFrame() - clip.offsetFrames() + clip.startFrames();
-                add(
-                        Finding.Rule.FLATTENED_SAMPLES,
-                        track,
-                        track.name() + " was flattened at full scale before it came here: " + facts.flattenedSamples()
-                                + " samples in " + facts.flattenedRuns()
-                                + " places. Turning it down does not bring them back.",
-                        "Ask for another take or a float copy; a lower trim only keeps it from getting worse.",
-                        OptionalDouble.of((double) frame / session.sampleRateHz()),
-                        null);
-            }
-            if (facts.oversSamples() > 0) {
-                add(
-                        Finding.Rule.HARMLESS_OVERS,
-                        track,
-                        track.name() + " goes over full scale in its float file (" + facts.oversSamples()
-                                + " samples). That is no loss: turned down, every sample is there.",
-                        "Turn its trim down to where it belongs.",
-                        OptionalDouble.empty(),
-                        null);
-            }
-        }
+        return found.sorted(levels.session());
     }
 
     private void judgeTrack(Track track) {
         Optional<ChannelLevels> known = levels.of(track.id());
         boolean empty =
                 track.clips().isEmpty() || known.map(l -> l.first().silent()).orElse(false);
-        boolean missing = found.stream()
-                .anyMatch(f ->
-                        f.rule() == Finding.Rule.MISSING_FILE && f.channel().equals(track.id()));
+        boolean missing = found.has(Finding.Rule.MISSING_FILE, track);
         if (empty && !missing) {
-            add(
+            found.add(
                     Finding.Rule.EMPTY_TRACK,
                     track,
                     track.name() + " is silent from beginning to end.",
@@ -118,7 +69,7 @@ public final class Findings {
                     OptionalDouble.empty(),
                     null);
         } else if (track.strip().muted()) {
-            add(
+            found.add(
                     Finding.Rule.MUTED_TRACK,
                     track,
                     track.name() + " is muted: it is neither in the mix nor among the stems.",
@@ -135,7 +86,7 @@ public final class Findings {
             Figures source = known.get().first();
             if (source.correlation() < ALIKE_CORRELATION) {
                 String far = placement.position() > 0 ? "left" : "right";
-                add(
+                found.add(
                         Finding.Rule.BALANCE_LOSES_CONTENT,
                         track,
                         "The balance of " + track.name() + " turns its " + far
@@ -157,7 +108,7 @@ public final class Findings {
         double before = known.first().noiseFloorDbfs();
         double after = known.at(Stage.TRIM).noiseFloorDbfs();
         if (before <= threshold && after > threshold) {
-            add(
+            found.add(
                     Finding.Rule.RAISED_NOISE,
                     track,
                     "The trim of " + track.name() + " raises its noise floor to " + LevelText.level(after, "dBFS")
@@ -172,7 +123,7 @@ public final class Findings {
         double fader = channel.strip().faderDb();
         if (fader < COARSE_FADER_DB && fader > Double.NEGATIVE_INFINITY) {
             double step = FaderTravel.dbPerPercent(fader);
-            add(
+            found.add(
                     Finding.Rule.COARSE_FADER,
                     channel,
                     "The fader of " + channel.name() + " stands at " + LevelText.level(fader, "dB")
@@ -207,7 +158,7 @@ public final class Findings {
         Edit remedy = trimMainBy(main, headroom - AIMED_HEADROOM_DB);
         OptionalDouble when = OptionalDouble.of(mix.peakAtSeconds());
         if (headroom < 0) {
-            add(
+            found.add(
                     Finding.Rule.MAIN_OVER_FULL_SCALE,
                     main,
                     main.name() + " is " + LevelText.signed(-headroom, 1, true)
@@ -217,7 +168,7 @@ public final class Findings {
                     when,
                     remedy);
         } else if (headroom < LEAST_HEADROOM_DB) {
-            add(
+            found.add(
                     Finding.Rule.LITTLE_HEADROOM,
                     main,
                     main.name() + " has " + LevelText.signed(headroom, 1, false) + " dB of headroom; "
@@ -232,15 +183,5 @@ public final class Findings {
 
     private static Edit trimMainBy(Channel main, double db) {
         return Edits.trim(main, Math.round((main.strip().trimDb() + db) * 10) / 10.0);
-    }
-
-    private void add(
-            Finding.Rule rule,
-            Channel channel,
-            String sentence,
-            String advice,
-            OptionalDouble atSeconds,
-            @Nullable Edit remedy) {
-        found.add(new Finding(rule, channel.id(), sentence, advice, atSeconds, Optional.ofNullable(remedy)));
     }
 }

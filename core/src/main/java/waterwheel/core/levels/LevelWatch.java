@@ -40,7 +40,9 @@ public final class LevelWatch implements AutoCloseable {
     private final Consumer<RuntimeException> failures;
     private final Team team = Team.ofAllProcessors();
     private final StageLevels stages = new StageLevels();
-    private final Map<SourceId, FileFacts> facts = new HashMap<>();
+    /** By what tells a file and its state from others, so that they outlive a change of the session's sources. */
+    private final Map<String, FileFacts> scannedFiles = new HashMap<>();
+
     private final Thread thread;
     private final Deque<Runnable> questions = new ArrayDeque<>();
     private @Nullable Session next;
@@ -147,7 +149,7 @@ public final class LevelWatch implements AutoCloseable {
             known = song.measure(plan, all, progress);
         }
         song.keepOnly(plan);
-        boolean scanned = facts.keySet().containsAll(readable(session));
+        boolean scanned = facts().keySet().containsAll(readable(session));
         publish(session, plan, known, scanned);
         if (!scanned) {
             scan(session);
@@ -157,15 +159,23 @@ public final class LevelWatch implements AutoCloseable {
 
     private SongMeasure open(Session session) {
         SongMeasure song = measure;
-        if (song == null || opened == null || !opened.sources().equals(session.sources())) {
-            release();
-            media = Media.open(session, folder);
-            // What the screen shows of a bus is its peak and average; more would only make every drag wait.
-            song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS);
-            measure = song;
-            opened = session;
-            facts.clear();
+        if (song != null && opened != null && opened.sources().equals(session.sources())) {
+            return song;
         }
+        Media before = media;
+        Media now = Media.open(session, folder);
+        if (song == null) {
+            // What the screen shows of a bus is its peak and average; more would only make every drag wait.
+            song = new SongMeasure(now, team, Detail.LOUDNESS, Detail.LEVELS);
+        } else {
+            song.use(now);
+        }
+        if (before != null) {
+            before.close();
+        }
+        media = now;
+        measure = song;
+        opened = session;
         return song;
     }
 
@@ -193,15 +203,31 @@ public final class LevelWatch implements AutoCloseable {
             return;
         }
         for (SourceId id : readable(session)) {
-            if (!facts.containsKey(id)) {
-                files.file(id).ifPresent(file -> facts.put(id, FileFacts.of(file, new Patience())));
+            String state = files.fingerprint(id);
+            if (!scannedFiles.containsKey(state)) {
+                files.file(id).ifPresent(file -> scannedFiles.put(state, FileFacts.of(file, new Patience())));
             }
         }
     }
 
+    /** The facts of the open files that were scanned. */
+    private Map<SourceId, FileFacts> facts() {
+        Map<SourceId, FileFacts> known = new HashMap<>();
+        Media files = media;
+        if (files != null && opened != null) {
+            for (SourceId id : readable(opened)) {
+                FileFacts one = scannedFiles.get(files.fingerprint(id));
+                if (one != null) {
+                    known.put(id, one);
+                }
+            }
+        }
+        return known;
+    }
+
     private void publish(Session session, Plan plan, Map<Integer, LevelSeries> series, boolean complete) {
         listener.accept(new SessionLevels(
-                session, stages.of(session, plan, series), series.get(plan.output()), facts, complete));
+                session, stages.of(session, plan, series), series.get(plan.output()), facts(), complete));
     }
 
     private void release() {

@@ -30,7 +30,7 @@ public final class SongMeasure implements AutoCloseable {
     private static final int MOST_SERIES = 2_000;
     private static final int SPARE_KEPT = 6;
 
-    private final Media media;
+    private Media media;
     private final Team team;
     private final Detail mostDetail;
     private final Detail busDetail;
@@ -57,6 +57,11 @@ public final class SongMeasure implements AutoCloseable {
         this.team = team;
         this.mostDetail = mostDetail;
         this.busDetail = busDetail;
+    }
+
+    /** Goes on with other open files; what was measured of files that are the same stays known. */
+    public void use(Media other) {
+        media = other;
     }
 
     /** A plan with the keys of its signals. */

@@ -96,4 +96,70 @@ class FileFactsTest {
             assertThat(report.vuSeries().readingVu(299)).isCloseTo(0, within(0.05));
         }
     }
+
+    @Test
+    void two_sides_that_are_the_same_or_opposite_are_told_apart_from_two_that_are_neither() throws Exception {
+        float[] noise = Signals.noise(0.5, 40_000, 1);
+        float[] opposite = new float[noise.length];
+        for (int i = 0; i < noise.length; i++) {
+            opposite[i] = -noise[i];
+        }
+        FileFacts same = facts(SampleEncoding.FLOAT_32, noise, noise.clone());
+        FileFacts upsideDown = facts(SampleEncoding.FLOAT_32, noise, opposite);
+        FileFacts unlike = facts(SampleEncoding.FLOAT_32, noise, Signals.noise(0.5, 40_000, 2));
+        assertThat(same.sidesIdentical()).isTrue();
+        assertThat(same.sidesInverted()).isFalse();
+        assertThat(upsideDown.sidesInverted()).isTrue();
+        assertThat(unlike.sidesIdentical() || unlike.sidesInverted()).isFalse();
+        assertThat(unlike.silentSide()).isEqualTo(-1);
+    }
+
+    @Test
+    void a_side_that_holds_nothing_is_found_and_a_silent_file_has_none() throws Exception {
+        float[] noise = Signals.noise(0.5, 40_000, 1);
+        float[] nothing = new float[40_000];
+        assertThat(facts(SampleEncoding.PCM_24, noise, nothing).silentSide()).isLessThanOrEqualTo(1);
+        assertThat(facts(SampleEncoding.FLOAT_32, noise, nothing).silentSide()).isEqualTo(1);
+        assertThat(facts(SampleEncoding.FLOAT_32, nothing, noise).silentSide()).isZero();
+        FileFacts silent = facts(SampleEncoding.FLOAT_32, nothing, nothing);
+        assertThat(silent.silent()).isTrue();
+        assertThat(silent.silentSide()).isEqualTo(-1);
+        assertThat(silent.sidesIdentical()).as("silence is no pair of sides").isFalse();
+    }
+
+    @Test
+    void silence_before_the_first_sample_is_counted_to_the_frame() throws Exception {
+        float[] late = Signals.joined(new float[20_001], Signals.noise(0.5, 100, 3));
+        assertThat(facts(SampleEncoding.FLOAT_32, late).leadingSilenceFrames()).isEqualTo(20_001);
+    }
+
+    @Test
+    void the_same_audio_has_one_digest_in_whatever_file_and_other_audio_another() throws Exception {
+        float[] noise = Signals.noise(0.5, 40_000, 1);
+        float[] changed = noise.clone();
+        changed[39_999] += 0.01f;
+        assertThat(facts(SampleEncoding.FLOAT_32, noise).digest())
+                .isEqualTo(facts(SampleEncoding.FLOAT_32, noise.clone()).digest())
+                .isNotEqualTo(facts(SampleEncoding.FLOAT_32, changed).digest());
+    }
+
+    @Test
+    void the_overview_holds_the_extremes_and_the_RMS_of_every_stretch() throws Exception {
+        float[] square = new float[8_192 * 3];
+        for (int i = 0; i < square.length; i++) {
+            square[i] = i < square.length / 2 ? (i % 2 == 0 ? 0.5f : -0.25f) : 0;
+        }
+        Overview overview = facts(SampleEncoding.FLOAT_32, square).overview();
+        assertThat(overview.stretches()).isEqualTo(4_096);
+        assertThat(overview.highest(0, 2_048)).isEqualTo(0.5f);
+        assertThat(overview.lowest(0, 2_048)).isEqualTo(-0.25f);
+        // sqrt((0.25 + 0.0625) / 2)
+        assertThat(overview.rms(0, 2_048)).isCloseTo(0.39528f, within(0.0001f));
+        assertThat(overview.highest(2_048, 4_096)).isZero();
+        assertThat(facts(SampleEncoding.FLOAT_32, Signals.noise(0.5, 7, 1))
+                        .overview()
+                        .stretches())
+                .as("no more stretches than frames")
+                .isEqualTo(7);
+    }
 }

@@ -20,6 +20,7 @@ import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.store.NewSession;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.work.Progress;
+import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.start.StartScreen;
 
@@ -100,7 +101,20 @@ public final class Desk implements StartScreen.Wishes {
     public void chooseFilesForNew() {
         FileChooser chooser = new FileChooser();
         chooser.setTitle("Audio files for a new session");
-        chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter("WAV files", "*.wav", "*.wave", "*.WAV"));
+        chooser.getExtensionFilters()
+                .add(new FileChooser.ExtensionFilter(
+                        "Audio files",
+                        "*.wav",
+                        "*.WAV",
+                        "*.wave",
+                        "*.bwf",
+                        "*.rf64",
+                        "*.aif",
+                        "*.aiff",
+                        "*.aifc",
+                        "*.AIF",
+                        "*.flac",
+                        "*.FLAC"));
         List<File> chosen = chooser.showOpenMultipleDialog(stage);
         if (chosen != null) {
             newFrom(chosen.stream().map(File::toPath).toList());
@@ -125,6 +139,7 @@ public final class Desk implements StartScreen.Wishes {
                         progress -> NewSession.make(target, files, NewSession.Options.DEFAULT, progress),
                         made -> {
                             show(new SessionFolder.Loaded(made.session(), List.of()), target);
+                            window.show(Step.INTAKE);
                             window.messages().tell(madeInWords(made, target));
                         });
     }

@@ -14,6 +14,7 @@ import waterwheel.desktop.frame.SongStrip;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.frame.StepRail;
 import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.intake.IntakeView;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.path.PathView;
 import waterwheel.desktop.staging.StagingView;
@@ -68,6 +69,7 @@ final class MainWindow extends BorderPane {
 
     void show(SessionModel model) {
         views.clear();
+        views.put(Step.INTAKE, new IntakeView(model, work));
         views.put(Step.STAGING, new StagingView(model));
         views.put(Step.STEMS, new StemsView(model));
         StepRail steps = new StepRail(model, this::show);

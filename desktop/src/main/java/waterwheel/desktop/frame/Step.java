@@ -4,6 +4,7 @@ import waterwheel.core.findings.Finding;
 
 /** The steps of the work that have a view. */
 public enum Step {
+    INTAKE("Intake", "See what came, mend what can be mended, name and sort it"),
     STAGING("Staging", "Bring every track to a sensible level before its inserts"),
     STEMS("Stems", "Render stems and mix, with the proof that they add up");
 
@@ -29,12 +30,14 @@ public enum Step {
             case MUTED_TRACK, EMPTY_TRACK -> STEMS;
             case MISSING_FILE,
                     FLATTENED_SAMPLES,
-                    MAIN_OVER_FULL_SCALE,
-                    BALANCE_LOSES_CONTENT,
-                    LITTLE_HEADROOM,
-                    RAISED_NOISE,
                     HARMLESS_OVERS,
-                    COARSE_FADER -> STAGING;
+                    INVERTED_SIDES,
+                    SAME_AUDIO_TWICE,
+                    IDENTICAL_SIDES,
+                    SILENT_SIDE,
+                    DC_OFFSET,
+                    UNLIKE_LENGTHS -> INTAKE;
+            case MAIN_OVER_FULL_SCALE, BALANCE_LOSES_CONTENT, LITTLE_HEADROOM, RAISED_NOISE, COARSE_FADER -> STAGING;
         };
     }
 }

@@ -212,6 +212,10 @@ public final class SessionModel implements AutoCloseable {
         history.set(next);
         unsaved.set(!next.present().equals(saved));
         if (changed) {
+            // What was found of a channel that is gone would be shown for a moment as if it were still there.
+            findings.set(findings.get().stream()
+                    .filter(f -> next.present().find(f.channel()).isPresent())
+                    .toList());
             levels.set(SessionLevels.pending(next.present()));
             watch.submit(next.present());
             transport.use(next.present());

@@ -3,6 +3,7 @@ package waterwheel.desktop.staging;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
@@ -19,6 +20,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ScaleHeader;
+import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.model.SessionModel;
 
 /** Every channel on one ruler: tracks, cues, then buses and main with the headroom that results. */
@@ -35,6 +37,7 @@ public final class StagingView extends VBox {
     private final Label proposedColumn = column("Proposed", PROPOSED_WIDTH);
     private final HBox proposedMark = mark("ghost-peak", "proposed");
     private final Map<ChannelId, StagingRow> rows = new LinkedHashMap<>();
+    private List<String> places = List.of();
     private final VBox list = new VBox();
     private final VBox buses = new VBox();
 
@@ -49,22 +52,13 @@ public final class StagingView extends VBox {
         VBox.setVgrow(scroll, Priority.ALWAYS);
         list.getStyleClass().add("channels");
         // Buses and main stay in sight, whatever the list above is scrolled to.
-        Region besideBuses = new Region();
         HBox.setHgrow(buses, Priority.ALWAYS);
-        ScrollPane pinned = new ScrollPane(new HBox(buses, besideBuses));
+        ScrollPane pinned = new ScrollPane(new HBox(buses, new ScrollBarGap(scroll)));
         pinned.setFitToWidth(true);
         pinned.setFocusTraversable(false);
         pinned.getStyleClass().add("pinned");
         buses.heightProperty().subscribe(height -> pinned.setMinHeight(Math.min(height.doubleValue() + 2, 200)));
-        Region besideHeader = new Region();
-        getChildren().addAll(title(), bar, header(besideHeader), scroll, pinned, legend());
-        // The scroll bar makes the list narrower; what is above and below keeps to the same ruler.
-        scroll.viewportBoundsProperty().subscribe(shown -> {
-            double bar = shown.getWidth() > 0 ? scroll.getWidth() - shown.getWidth() : 0;
-            besideBuses.setMinWidth(bar);
-            besideHeader.setMinWidth(bar);
-        });
-        addRows();
+        getChildren().addAll(title(), bar, header(new ScrollBarGap(scroll)), scroll, pinned, legend());
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> update());
         model.selectionProperty()
@@ -90,7 +84,7 @@ public final class StagingView extends VBox {
         return line;
     }
 
-    private HBox header(Region besideScrollBar) {
+    private HBox header(ScrollBarGap gap) {
         Label name = new Label("Channel");
         name.setMinWidth(NAME_WIDTH);
         ScaleHeader scale = new ScaleHeader();
@@ -105,7 +99,7 @@ public final class StagingView extends VBox {
                 proposedColumn);
         header.getStyleClass().add("staging-header");
         HBox.setHgrow(header, Priority.ALWAYS);
-        return new HBox(header, besideScrollBar);
+        return new HBox(header, gap);
     }
 
     private static Label column(String name, double width) {
@@ -131,6 +125,12 @@ public final class StagingView extends VBox {
         }
         buses.getChildren().add(group("Buses"));
         channels.stream().filter(Bus.class::isInstance).forEach(bus -> add(bus, buses));
+    }
+
+    /** What decides where a channel's row stands; when it changes for any of them, the rows are made anew. */
+    private static String place(Channel channel) {
+        boolean cue = channel instanceof Track track && track.kind() == Track.Kind.CUE;
+        return channel.id() + (cue ? " cue" : "");
     }
 
     private void add(Channel channel, VBox place) {
@@ -194,14 +194,17 @@ public final class StagingView extends VBox {
     }
 
     private void update() {
-        if (!rows.keySet()
-                .containsAll(
-                        model.session().channels().stream().map(Channel::id).toList())) {
+        List<String> wanted =
+                model.session().channels().stream().map(StagingView::place).toList();
+        if (!wanted.equals(places)) {
+            places = wanted;
             rows.clear();
             list.getChildren().clear();
             buses.getChildren().clear();
             addRows();
             showProposals(staging.proposalsProperty().get());
+            Set<ChannelId> selection = model.selectionProperty().get();
+            rows.forEach((id, row) -> row.showSelected(selection.contains(id)));
         }
         rows.values().forEach(StagingRow::update);
     }

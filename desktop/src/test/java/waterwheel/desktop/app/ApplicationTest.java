@@ -3,6 +3,7 @@ package waterwheel.desktop.app;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Objects;
@@ -17,6 +18,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.MenuBar;
 import javafx.scene.control.ScrollBar;
+import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import javafx.stage.Stage;
@@ -34,14 +36,17 @@ import org.testfx.api.FxToolkit;
 import waterwheel.core.demo.DemoSession;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.findings.Finding;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.LevelText;
 import waterwheel.core.work.Progress;
 import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.intake.IntakeView;
 import waterwheel.desktop.model.SessionModel;
 
 /** Drives the real application, drawn offscreen, with mouse and keys. */
@@ -86,6 +91,7 @@ class ApplicationTest {
                 model().undo();
             }
             desk().save();
+            model().select(model().session().mainId());
             model().transport().stop();
             desk().window().show(Step.STAGING);
         });
@@ -321,6 +327,72 @@ class ApplicationTest {
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         awaitLevels();
         assertThat(headroom()).isNegative();
+    }
+
+    private Node intakeRow(String channel) {
+        return robot.from(desk().window())
+                .lookup(".intake-row")
+                .match(node -> ((TextField) Objects.requireNonNull(node.lookup(".name-field")))
+                        .getText()
+                        .equals(channel))
+                .query();
+    }
+
+    @Test
+    void Intake_shows_each_file_with_its_faults_and_names_are_typed_there() {
+        robot.interact(() -> desk().window().show(Step.INTAKE));
+        assertThat(robot.from(desk().window()).lookup(".intake-row").queryAll()).hasSize(20);
+        assertThat(texts()).contains("flattened", "over 0, harmless", "Join 1 pair");
+        robot.interact(() -> intakeRow("Lead voice").requestFocus());
+        robot.push(KeyCode.ENTER);
+        robot.push(KeyCode.CONTROL, KeyCode.A);
+        robot.write("Solo");
+        robot.push(KeyCode.ENTER);
+        assertThat(model().session().channel(LEAD).name()).isEqualTo("Solo");
+        robot.push(KeyCode.ALT, KeyCode.SHIFT, KeyCode.UP);
+        assertThat(model().session().tracks().get(11).id()).as("one place up").isEqualTo(LEAD);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(model().session().channel(LEAD).name()).isEqualTo("Lead voice");
+    }
+
+    @Test
+    void a_pair_of_mono_tracks_is_joined_into_a_stereo_track_and_taken_apart_by_undo() throws Exception {
+        robot.interact(() -> desk().window().show(Step.INTAKE));
+        Button join = robot.from(desk().window())
+                .lookup((Node n) -> n instanceof Button b && b.getText().equals("Join 1 pair"))
+                .queryButton();
+        robot.interact(join::fire);
+        until(() -> model().session().tracks().size() == 19);
+        Track melodeon = model().session().tracks().stream()
+                .filter(t -> t.name().equals("Melodeon"))
+                .findFirst()
+                .orElseThrow();
+        assertThat(melodeon.planes()).isEqualTo(2);
+        awaitLevels();
+        assertThat(model().levels().of(melodeon.id()).orElseThrow().first().samplePeakDbfs())
+                .as("the louder side's peak")
+                .isCloseTo(-2, within(0.01));
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(model().session().tracks()).hasSize(20);
+    }
+
+    @Test
+    void dropped_files_become_tracks_and_the_refused_are_named() throws Exception {
+        Path text = Files.writeString(shared.resolve("notes.wav"), "no audio");
+        Path voice = folder.resolve("audio/lead-voice.wav");
+        robot.interact(() -> {
+            desk().window().show(Step.INTAKE);
+            ((IntakeView) Objects.requireNonNull(desk().window().view(Step.INTAKE))).add(List.of(voice, text));
+        });
+        until(() -> model().session().tracks().size() == 21);
+        assertThat(texts()).anyMatch(t -> t.contains("notes.wav is not an audio file"));
+        awaitLevels();
+        assertThat(model().findingsProperty().get())
+                .as("the same voice twice")
+                .anyMatch(f -> f.rule() == Finding.Rule.SAME_AUDIO_TWICE);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(model().session().tracks()).hasSize(20);
     }
 
     @Test

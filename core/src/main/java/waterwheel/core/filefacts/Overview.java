@@ -1,0 +1,111 @@
+package waterwheel.core.filefacts;
+
+/**
+ * A file's waveform at a glance: lowest and highest sample and RMS of each of a fixed number of stretches, all channels
+ * together, so that its size does not depend on the file's length. Immutable.
+ */
+public final class Overview {
+    /** More stretches than a screen has columns. */
+    private static final int MOST_STRETCHES = 4_096;
+
+    private final float[] lowest;
+    private final float[] highest;
+    private final float[] rms;
+
+    private Overview(float[] lowest, float[] highest, float[] rms) {
+        this.lowest = lowest;
+        this.highest = highest;
+        this.rms = rms;
+    }
+
+    /** How many stretches there are; 0 for an empty file. */
+    public int stretches() {
+        return lowest.length;
+    }
+
+    /** Lowest sample of stretches from one up to another, linear. */
+    public float lowest(int from, int to) {
+        float least = lowest[from];
+        for (int i = from + 1; i < to; i++) {
+            least = Math.min(least, lowest[i]);
+        }
+        return least;
+    }
+
+    /** Highest sample of stretches from one up to another, linear. */
+    public float highest(int from, int to) {
+        float most = highest[from];
+        for (int i = from + 1; i < to; i++) {
+            most = Math.max(most, highest[i]);
+        }
+        return most;
+    }
+
+    /** Root of the mean square of stretches from one up to another, linear. */
+    public float rms(int from, int to) {
+        double sum = 0;
+        for (int i = from; i < to; i++) {
+            sum += (double) rms[i] * rms[i];
+        }
+        return (float) Math.sqrt(sum / (to - from));
+    }
+
+    /** Gathers an overview from blocks that come in order. */
+    static final class Gatherer {
+        private final long frames;
+        private final int stretches;
+        private final float[] lowest;
+        private final float[] highest;
+        private final double[] squares;
+        private final long[] counts;
+        private long position;
+
+        Gatherer(long frames) {
+            this.frames = frames;
+            stretches = (int) Math.min(MOST_STRETCHES, frames);
+            lowest = new float[stretches];
+            highest = new float[stretches];
+            squares = new double[stretches];
+            counts = new long[stretches];
+        }
+
+        void process(float[][] block, int count) {
+            int at = 0;
+            while (at < count) {
+                int stretch = (int) (position * stretches / frames);
+                // The first frame of the next stretch, rounded up.
+                long end = Math.ceilDiv((stretch + 1L) * frames, stretches);
+                int part = (int) Math.min(count - at, end - position);
+                for (float[] plane : block) {
+                    gather(stretch, plane, at, part);
+                }
+                at += part;
+                position += part;
+            }
+        }
+
+        private void gather(int stretch, float[] plane, int from, int count) {
+            float least = counts[stretch] == 0 ? plane[from] : lowest[stretch];
+            float most = counts[stretch] == 0 ? plane[from] : highest[stretch];
+            double sum = 0;
+            for (int i = from; i < from + count; i++) {
+                float sample = plane[i];
+                least = Math.min(least, sample);
+                most = Math.max(most, sample);
+                sum += (double) sample * sample;
+            }
+            lowest[stretch] = least;
+            highest[stretch] = most;
+            squares[stretch] += sum;
+            counts[stretch] += count;
+        }
+
+        Overview finish() {
+            float[] rms = new float[stretches];
+            for (int i = 0; i < stretches; i++) {
+                rms[i] = (float) Math.sqrt(squares[i] / Math.max(1, counts[i]));
+            }
+            return new Overview(lowest, highest, rms);
+        }
+    }
+}

@@ -1,0 +1,146 @@
+package waterwheel.core.intake;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.function.Predicate;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Clip;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.Placement;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.SourceId;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
+
+/** The edits of taking files in. Files that an edit no longer needs stay in the folder, so that it can be undone. */
+public final class IntakeEdits {
+    private IntakeEdits() {}
+
+    /** Adds a track for each file, before the buses, to the main bus. */
+    public static Edit add(List<ImportedFile> files) {
+        List<ImportedFile> taken = List.copyOf(files);
+        String name = taken.size() == 1 ? "New track " + taken.getFirst().name() : taken.size() + " new tracks";
+        return new Edit(name, session -> {
+            List<AudioSource> sources = new ArrayList<>(session.sources());
+            List<Channel> channels = new ArrayList<>(session.channels());
+            int at = session.tracks().size();
+            List<String> names =
+                    TrackNames.of(taken.stream().map(ImportedFile::name).toList());
+            for (int i = 0; i < taken.size(); i++) {
+                AudioSource source = source(sources, taken.get(i), session.sampleRateHz());
+                sources.add(source);
+                String trackName = names.get(i);
+                channels.add(
+                        at + i,
+                        new Track(
+                                freeId(channels),
+                                trackName,
+                                KindProposal.of(trackName, OptionalDouble.empty()),
+                                source.channels(),
+                                List.of(new Clip(source.id(), 0, 0, source.frames(), 0)),
+                                Strip.unity(Output.to(session.mainId()))));
+            }
+            return session.withSources(sources).withChannels(channels);
+        });
+    }
+
+    /** Gives a track another file; its clips' place and gain stay where it has one clip. */
+    public static Edit replace(Track track, ImportedFile file) {
+        return new Edit("File of " + track.name(), session -> {
+            List<AudioSource> sources = new ArrayList<>(session.sources());
+            AudioSource source = source(sources, file, session.sampleRateHz());
+            sources.add(source);
+            return session.withSources(sources).withChannel(track.id(), c -> {
+                Track now = (Track) c;
+                boolean one = now.clips().size() == 1;
+                long start = one ? now.clips().getFirst().startFrames() : 0;
+                double gain = one ? now.clips().getFirst().gainDb() : 0;
+                Clip clip = new Clip(source.id(), start, 0, source.frames(), gain);
+                return withPlanes(now, source.channels()).withClips(List.of(clip));
+            });
+        });
+    }
+
+    /** Makes one stereo track of a pair; the left one's trim and fader stay. */
+    public static Edit join(StereoPair pair, ImportedFile file) {
+        return new Edit("Stereo track " + pair.name(), session -> {
+            Session with = replace(pair.left(), file)
+                    .apply(session)
+                    .withChannel(pair.left().id(), c -> c.withName(pair.name()))
+                    .withStrip(pair.left().id(), s -> s.withPlacement(Placement.CENTRE));
+            return with.withChannels(with.channels().stream()
+                    .filter(Predicate.not(c -> c.id().equals(pair.right().id())))
+                    .toList());
+        });
+    }
+
+    /** Uses the left side alone of a stereo file, as a mono track, which then follows the pan law. */
+    public static Edit leftSideOnly(Track track) {
+        return new Edit(track.name() + " to mono", s -> s.withChannel(track.id(), c -> withPlanes((Track) c, 1)));
+    }
+
+    /** Names several channels in one step. */
+    public static Edit names(Map<ChannelId, String> names) {
+        Map<ChannelId, String> copy = Map.copyOf(names);
+        return new Edit("Names of " + copy.size() + " tracks", session -> {
+            Session out = session;
+            for (Map.Entry<ChannelId, String> entry : copy.entrySet()) {
+                out = out.withChannel(entry.getKey(), c -> c.withName(entry.getValue()));
+            }
+            return out;
+        });
+    }
+
+    /** Moves a track up or down among the tracks, by one place. */
+    public static Edit move(Track track, int step) {
+        return new Edit("Order of " + track.name(), session -> {
+            List<Channel> channels = new ArrayList<>(session.channels());
+            int from = channels.indexOf(session.channel(track.id()));
+            int to = from + step;
+            if (to < 0 || to >= channels.size() || !(channels.get(to) instanceof Track)) {
+                return session;
+            }
+            Collections.swap(channels, from, to);
+            return session.withChannels(channels);
+        });
+    }
+
+    private static Track withPlanes(Track track, int planes) {
+        return new Track(
+                track.id(), track.name(), track.kind(), planes, track.clips(), track.strip(), track.ownReferenceDbfs());
+    }
+
+    private static AudioSource source(List<AudioSource> present, ImportedFile file, int rate) {
+        Set<String> taken = new HashSet<>();
+        present.forEach(s -> taken.add(s.id().value()));
+        int number = present.size() + 1;
+        while (taken.contains("s" + number)) {
+            number++;
+        }
+        return new AudioSource(
+                new SourceId("s" + number),
+                file.path(),
+                file.format().frames(),
+                file.format().channels(),
+                rate,
+                file.format().encoding().label());
+    }
+
+    private static ChannelId freeId(List<Channel> present) {
+        Set<String> taken = new HashSet<>();
+        present.forEach(c -> taken.add(c.id().value()));
+        int number = present.size();
+        while (taken.contains("t" + number)) {
+            number++;
+        }
+        return new ChannelId("t" + number);
+    }
+}

@@ -1,0 +1,204 @@
+package waterwheel.desktop.intake;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFiles;
+import waterwheel.core.audiofile.JoinedChannels;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.intake.FileImport;
+import waterwheel.core.intake.ImportedFile;
+import waterwheel.core.intake.IntakeEdits;
+import waterwheel.core.intake.Relink;
+import waterwheel.core.intake.StereoPair;
+import waterwheel.core.intake.TrackNames;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.SourceId;
+import waterwheel.core.session.Track;
+import waterwheel.core.work.Progress;
+import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.model.SessionModel;
+
+/** What can be done with the files of a session. Work on files runs beside the interface and can be stopped. */
+final class IntakeModel {
+    private final SessionModel session;
+    private final WorkLine work;
+
+    IntakeModel(SessionModel session, WorkLine work) {
+        this.session = session;
+        this.work = work;
+    }
+
+    /** What came of taking files in. */
+    private record Taken(List<ImportedFile> files, List<AudioFileException> refused) {}
+
+    /** Adds files, and the audio files of folders, as new tracks: one undo step. */
+    void add(List<Path> files) {
+        FileImport intake = intake();
+        work.start("Taking files in", progress -> takeAll(intake, files, progress), taken -> {
+            if (!taken.files().isEmpty()) {
+                session.edit(IntakeEdits.add(taken.files()));
+                session.select(session.session()
+                        .tracks()
+                        .get(session.session().tracks().size() - taken.files().size())
+                        .id());
+            }
+            if (!taken.refused().isEmpty()) {
+                session.tell(taken.refused().size() + " of the files could not be taken: "
+                        + taken.refused().getFirst().getMessage());
+            }
+        });
+    }
+
+    private FileImport intake() {
+        return new FileImport(session.folder(), session.session().sampleRateHz(), true);
+    }
+
+    private static Taken takeAll(FileImport intake, List<Path> files, Progress progress) throws WaterwheelException {
+        List<Path> all = new ArrayList<>();
+        for (Path file : files) {
+            if (Files.isDirectory(file)) {
+                all.addAll(inside(file));
+            } else {
+                all.add(file);
+            }
+        }
+        List<ImportedFile> taken = new ArrayList<>();
+        List<AudioFileException> refused = new ArrayList<>();
+        for (int i = 0; i < all.size(); i++) {
+            progress.check();
+            try {
+                taken.addAll(intake.take(all.get(i), progress.part((double) i / all.size(), (i + 1.0) / all.size())));
+            } catch (AudioFileException e) {
+                refused.add(e);
+            }
+        }
+        return new Taken(taken, refused);
+    }
+
+    private static List<Path> inside(Path folder) throws SessionFileException {
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.filter(AudioFiles::looksLikeAudio).sorted().toList();
+        } catch (java.io.IOException e) {
+            throw new SessionFileException(
+                    folder + " cannot be listed: " + e.getMessage() + ".", "Check that you may read it.", e);
+        }
+    }
+
+    /** Gives a track another file. */
+    void replace(Track track, Path file) {
+        FileImport intake = intake();
+        work.start("Taking " + file.getFileName() + " in", progress -> intake.take(file, progress), taken -> {
+            if (taken.size() == 1) {
+                session.edit(IntakeEdits.replace(track, taken.getFirst()));
+            } else {
+                session.tell(file.getFileName() + " has " + taken.size()
+                        + " channels. Add it as new tracks, or choose a mono or stereo file.");
+            }
+        });
+    }
+
+    /** The pairs of mono tracks that look like one stereo recording. */
+    List<StereoPair> pairs() {
+        return StereoPair.of(session.session());
+    }
+
+    /** Joins all such pairs into stereo tracks: one undo step. */
+    void joinPairs() {
+        List<StereoPair> pairs = pairs();
+        Session now = session.session();
+        Path folder = session.folder();
+        FileImport intake = intake();
+        work.start("Joining pairs", progress -> joined(pairs, now, folder, intake, progress), files -> {
+            List<Edit> edits = new ArrayList<>();
+            for (int i = 0; i < pairs.size(); i++) {
+                edits.add(IntakeEdits.join(pairs.get(i), files.get(i)));
+            }
+            String name = pairs.size() == 1 ? edits.getFirst().name() : pairs.size() + " stereo tracks";
+            session.edit(new Edit(name, before -> {
+                Session out = before;
+                for (Edit edit : edits) {
+                    out = edit.apply(out);
+                }
+                return out;
+            }));
+        });
+    }
+
+    private static List<ImportedFile> joined(
+            List<StereoPair> pairs, Session session, Path folder, FileImport intake, Progress progress)
+            throws WaterwheelException {
+        List<ImportedFile> files = new ArrayList<>();
+        for (int i = 0; i < pairs.size(); i++) {
+            StereoPair pair = pairs.get(i);
+            AudioFile left = AudioFiles.open(file(session, folder, pair.left()));
+            AudioFile right;
+            try {
+                right = AudioFiles.open(file(session, folder, pair.right()));
+            } catch (AudioFileException e) {
+                left.close();
+                throw e;
+            }
+            try (JoinedChannels both = new JoinedChannels(left, right)) {
+                files.add(intake.write(
+                        both, pair.name(), progress.part((double) i / pairs.size(), (i + 1.0) / pairs.size())));
+            }
+        }
+        return files;
+    }
+
+    private static Path file(Session session, Path folder, Track track) {
+        return folder.resolve(session.source(track.clips().getFirst().source()).path());
+    }
+
+    /** The names that would be cleaner than those that the tracks have; empty where all are clean. */
+    Map<ChannelId, String> cleanNames() {
+        List<Track> tracks = session.session().tracks();
+        List<String> names = TrackNames.of(tracks.stream().map(Track::name).toList());
+        Map<ChannelId, String> changed = new LinkedHashMap<>();
+        for (int i = 0; i < tracks.size(); i++) {
+            if (!names.get(i).equals(tracks.get(i).name())) {
+                changed.put(tracks.get(i).id(), names.get(i));
+            }
+        }
+        return changed;
+    }
+
+    void takeCleanNames() {
+        Map<ChannelId, String> names = cleanNames();
+        if (!names.isEmpty()) {
+            session.edit(IntakeEdits.names(names));
+        }
+    }
+
+    /** The sources whose files are gone. */
+    List<AudioSource> missing() {
+        return Relink.missing(session.session(), session.folder());
+    }
+
+    /** Looks for missing files below a folder and points the session to what is found. */
+    void relink(Path folder) {
+        List<AudioSource> missing = missing();
+        work.start("Looking for files", progress -> Relink.find(missing, folder, progress), found -> {
+            if (!found.isEmpty()) {
+                session.edit(Relink.edit(found));
+            }
+            session.tell(inWords(missing, found));
+        });
+    }
+
+    private static String inWords(List<AudioSource> missing, Map<SourceId, Path> found) {
+        return found.size() + " of " + missing.size() + " missing files found."
+                + (found.size() < missing.size() ? " The others are not there under their names and lengths." : "");
+    }
+}

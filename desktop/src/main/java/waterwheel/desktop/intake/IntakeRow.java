@@ -1,0 +1,270 @@
+package waterwheel.desktop.intake;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.AccessibleRole;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.filefacts.FileFacts;
+import waterwheel.core.findings.Finding;
+import waterwheel.core.intake.IntakeEdits;
+import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Track;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Waveform;
+import waterwheel.desktop.controls.Words;
+import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.model.SessionModel;
+
+/**
+ * One track's file: name, kind, waveform, facts and faults. Keys: Enter edits the name, Alt+Shift+Up and Down move the
+ * track, Up and Down change the row.
+ */
+final class IntakeRow extends HBox {
+    static final double NAME_WIDTH = 150;
+    static final double KIND_WIDTH = 104;
+    static final double FORMAT_WIDTH = 132;
+    static final double FIGURE_WIDTH = 128;
+    private static final PseudoClass SELECTED = PseudoClass.getPseudoClass("selected");
+
+    private final SessionModel model;
+    private final ChannelId id;
+    private final TextField name = new TextField();
+    private final ChoiceBox<Track.Kind> kind = new ChoiceBox<>();
+    private final Waveform waveform = new Waveform();
+    private final Label format = new Label();
+    private final Label length = new Label();
+    private final Label peak = new Label();
+    private final Label average = new Label();
+    private boolean showing;
+
+    IntakeRow(SessionModel model, Track track) {
+        this.model = model;
+        this.id = track.id();
+        getStyleClass().add("intake-row");
+        setAlignment(Pos.CENTER_LEFT);
+        setFocusTraversable(true);
+        setAccessibleRole(AccessibleRole.LIST_ITEM);
+        name.setMinWidth(NAME_WIDTH);
+        name.setMaxWidth(NAME_WIDTH);
+        name.setFocusTraversable(false);
+        name.getStyleClass().add("name-field");
+        name.setAccessibleText("Name");
+        name.setTooltip(new Tooltip("Name of the track; Enter takes it, Escape puts it back"));
+        name.addEventFilter(KeyEvent.KEY_PRESSED, this::nameKey);
+        name.focusedProperty().subscribe(focused -> {
+            if (focused) {
+                model.select(id);
+            } else {
+                takeName();
+            }
+        });
+        kind.getItems().setAll(Track.Kind.values());
+        kind.setConverter(new Words<>(Track.Kind::label));
+        kind.getStyleClass().add("small");
+        kind.setMinWidth(KIND_WIDTH);
+        kind.setMaxWidth(KIND_WIDTH);
+        kind.setAccessibleText("Kind: what its level is judged by");
+        kind.setTooltip(new Tooltip(
+                "Sustained tracks are staged by average, percussive ones by peak; cues stay out of" + " the mix"));
+        kind.setOnAction(event -> {
+            Track now = track();
+            if (!showing && kind.getValue() != now.kind()) {
+                model.edit(Edits.kind(now, kind.getValue()));
+            }
+        });
+        HBox.setHgrow(waveform, Priority.ALWAYS);
+        getChildren()
+                .addAll(name, kind, waveform, pair(format, length, FORMAT_WIDTH), pair(peak, average, FIGURE_WIDTH));
+        setOnKeyPressed(this::key);
+        addEventHandler(MouseEvent.MOUSE_PRESSED, event -> {
+            requestFocus();
+            model.select(id);
+        });
+        focusedProperty().subscribe(focused -> {
+            if (focused) {
+                model.select(id);
+            }
+        });
+    }
+
+    private static VBox pair(Label above, Label below, double width) {
+        above.getStyleClass().add("figure");
+        below.getStyleClass().addAll("figure", "muted");
+        VBox box = new VBox(above, below);
+        box.setMinWidth(width);
+        box.setMaxWidth(width);
+        box.setAlignment(Pos.CENTER_LEFT);
+        return box;
+    }
+
+    private Track track() {
+        return (Track) model.session().channel(id);
+    }
+
+    private void nameKey(KeyEvent event) {
+        if (event.getCode() == KeyCode.ENTER) {
+            takeName();
+            requestFocus();
+        } else if (event.getCode() == KeyCode.ESCAPE) {
+            name.setText(track().name());
+            requestFocus();
+        } else {
+            return;
+        }
+        event.consume();
+    }
+
+    private void takeName() {
+        if (model.session().find(id).isEmpty()) {
+            return;
+        }
+        Track now = track();
+        String typed = name.getText().strip();
+        if (!typed.isEmpty() && !typed.equals(now.name())) {
+            model.edit(Edits.rename(now, typed));
+        }
+        name.setText(track().name());
+    }
+
+    private void key(KeyEvent event) {
+        boolean moving = event.isAltDown() && event.isShiftDown();
+        boolean plain = !event.isAltDown() && !event.isShortcutDown() && !event.isShiftDown();
+        if (moving && event.getCode() == KeyCode.UP) {
+            model.edit(IntakeEdits.move(track(), -1));
+        } else if (moving && event.getCode() == KeyCode.DOWN) {
+            model.edit(IntakeEdits.move(track(), 1));
+        } else if (plain && event.getCode() == KeyCode.UP) {
+            neighbour(-1);
+        } else if (plain && event.getCode() == KeyCode.DOWN) {
+            neighbour(1);
+        } else if (plain && event.getCode() == KeyCode.ENTER) {
+            name.requestFocus();
+            name.selectAll();
+        } else {
+            return;
+        }
+        event.consume();
+    }
+
+    private void neighbour(int step) {
+        var siblings = getParent().getChildrenUnmodifiable();
+        int at = siblings.indexOf(this) + step;
+        if (at >= 0 && at < siblings.size()) {
+            siblings.get(at).requestFocus();
+        }
+    }
+
+    /** Shows the track and what is known of its file. */
+    void update(List<Finding> findings) {
+        Track track = track();
+        showing = true;
+        if (!name.isFocused()) {
+            name.setText(track.name());
+        }
+        kind.setValue(track.kind());
+        showing = false;
+        AudioSource source = track.clips().isEmpty()
+                ? null
+                : model.session().source(track.clips().getFirst().source());
+        FileFacts facts = source == null ? null : model.levels().files().get(source.id());
+        showFile(track, source, facts);
+        ChannelLevels known = model.levels().of(id).orElse(null);
+        Figures figures = known == null ? null : known.first();
+        peak.setText(figures == null ? "measuring…" : "peak " + LevelText.level(figures.samplePeakDbfs(), "dBFS"));
+        average.setText(figures == null ? "" : "average " + LevelText.level(figures.averageDbfs(), "dBFS"));
+        Tooltip more = figures == null ? null : new Tooltip(inWords(figures, facts));
+        peak.setTooltip(more);
+        average.setTooltip(more);
+        List<Finding> own = findings.stream()
+                .filter(f -> f.channel().equals(id) && Step.of(f) == Step.INTAKE)
+                .toList();
+        getStyleClass().removeIf(c -> c.startsWith("fault-"));
+        if (!own.isEmpty()) {
+            getStyleClass().add("fault-" + own.getFirst().severity().name().toLowerCase(Locale.ROOT));
+            length.getStyleClass().setAll("label", "figure", "fault");
+            length.setText(faultsInWords(own));
+            length.setTooltip(new Tooltip(String.join(
+                    "\n", own.stream().map(f -> f.sentence() + " " + f.advice()).toList())));
+        }
+        setAccessibleText(track.name() + ", " + format.getText() + ", " + length.getText() + ", " + peak.getText());
+    }
+
+    private void showFile(Track track, @Nullable AudioSource source, @Nullable FileFacts facts) {
+        waveform.show(facts == null ? null : facts.overview());
+        length.setTooltip(null);
+        length.getStyleClass().setAll("label", "figure", "muted");
+        if (source == null) {
+            format.setText("no file");
+            length.setText("");
+            return;
+        }
+        format.setText(
+                source.encoding() + (source.channels() == 1 ? ", mono" : track.planes() == 1 ? ", left" : ", stereo"));
+        format.setTooltip(new Tooltip(source.path() + ", " + source.sampleRateHz() + " Hz"));
+        length.setText(LevelText.time((double) source.frames() / source.sampleRateHz())
+                + (facts != null && facts.leadingSilenceFrames() > source.sampleRateHz() / 10 && !facts.silent()
+                        ? ", begins " + LevelText.time((double) facts.leadingSilenceFrames() / source.sampleRateHz())
+                        : ""));
+    }
+
+    private static String faultsInWords(List<Finding> own) {
+        List<String> words = new ArrayList<>();
+        for (Finding finding : own) {
+            words.add(
+                    switch (finding.rule()) {
+                        case MISSING_FILE -> "file missing";
+                        case FLATTENED_SAMPLES -> "flattened";
+                        case HARMLESS_OVERS -> "over 0, harmless";
+                        case INVERTED_SIDES -> "sides inverted";
+                        case SAME_AUDIO_TWICE -> "same audio twice";
+                        case IDENTICAL_SIDES -> "sides the same";
+                        case SILENT_SIDE -> "one side silent";
+                        case DC_OFFSET -> "off the zero line";
+                        case UNLIKE_LENGTHS -> "shorter";
+                        case MAIN_OVER_FULL_SCALE,
+                                BALANCE_LOSES_CONTENT,
+                                LITTLE_HEADROOM,
+                                RAISED_NOISE,
+                                COARSE_FADER,
+                                EMPTY_TRACK,
+                                MUTED_TRACK -> "";
+                    });
+        }
+        return String.join(", ", words);
+    }
+
+    private static String inWords(Figures figures, @Nullable FileFacts facts) {
+        String words = "RMS " + LevelText.level(figures.rmsDbfs(), "dBFS") + ", crest factor "
+                + LevelText.signed(figures.crestDb(), 1, false) + " dB, loudness "
+                + LevelText.level(figures.integratedLufs(), "LUFS") + ", noise floor "
+                + LevelText.level(figures.noiseFloorDbfs(), "dBFS");
+        if (!Double.isNaN(figures.correlation())) {
+            words += ", correlation " + LevelText.signed(figures.correlation(), 2, true);
+        }
+        if (facts != null) {
+            words += ", offset " + LevelText.signed(100 * facts.dcOffset(), 2, true) + " %";
+        }
+        return words;
+    }
+
+    void showSelected(boolean selected) {
+        pseudoClassStateChanged(SELECTED, selected);
+    }
+}

@@ -1,0 +1,209 @@
+package waterwheel.desktop.intake;
+
+import java.io.File;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.DragEvent;
+import javafx.scene.input.TransferMode;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import javafx.stage.DirectoryChooser;
+import javafx.stage.FileChooser;
+import waterwheel.core.findings.Finding;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Track;
+import waterwheel.desktop.controls.ScrollBarGap;
+import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.model.SessionModel;
+
+/** A row per track with its file's waveform, facts and faults. Files and folders can be dropped anywhere on it. */
+public final class IntakeView extends VBox {
+    private final SessionModel model;
+    private final IntakeModel intake;
+    private final Map<ChannelId, IntakeRow> rows = new LinkedHashMap<>();
+    private final VBox list = new VBox();
+    private final Button add = button("Add files…", "Take audio files in as new tracks");
+    private final Button replace = button("Replace file…", "Give the selected track another file");
+    private final Button join = button("Join pairs", "Make stereo tracks of mono tracks named left and right");
+    private final Button names = button("Clean names", "Take off numbers, take marks and what all names begin with");
+    private final Button relink = button("Find missing files…", "Look for missing files below a folder");
+
+    public IntakeView(SessionModel model, WorkLine work) {
+        this.model = model;
+        intake = new IntakeModel(model, work);
+        getStyleClass().addAll("view", "intake");
+        list.getStyleClass().add("channels");
+        ScrollPane scroll = new ScrollPane(list);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(false);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        getChildren().addAll(title(), actions(), header(new ScrollBarGap(scroll)), scroll);
+        add.setOnAction(event -> chooseFiles());
+        replace.setOnAction(event -> chooseReplacement());
+        join.setOnAction(event -> intake.joinPairs());
+        names.setOnAction(event -> intake.takeCleanNames());
+        relink.setOnAction(event -> chooseFolderOfMissing());
+        setOnDragOver(IntakeView::accept);
+        setOnDragDropped(this::take);
+        model.historyProperty().subscribe(history -> update());
+        model.levelsProperty().subscribe(levels -> update());
+        model.findingsProperty().subscribe(findings -> update());
+        model.selectionProperty()
+                .subscribe(selection -> rows.forEach((id, row) -> row.showSelected(selection.contains(id))));
+    }
+
+    private static HBox title() {
+        Label title = new Label("Intake");
+        title.getStyleClass().add("view-title");
+        Label hint = new Label("What came, and what is wrong with it. Drop files or a folder here to add tracks.");
+        hint.getStyleClass().add("muted");
+        HBox line = new HBox(12, title, hint);
+        line.setAlignment(Pos.BASELINE_LEFT);
+        return line;
+    }
+
+    private HBox actions() {
+        HBox line = new HBox(8, add, replace, join, names, relink);
+        line.setAlignment(Pos.CENTER_LEFT);
+        line.getStyleClass().add("proposal-bar");
+        return line;
+    }
+
+    private static Button button(String name, String tip) {
+        Button button = new Button(name);
+        button.getStyleClass().add("small");
+        button.setMinWidth(Region.USE_PREF_SIZE);
+        button.setTooltip(new Tooltip(tip));
+        return button;
+    }
+
+    private static HBox header(ScrollBarGap gap) {
+        Region waveform = new Region();
+        HBox.setHgrow(waveform, Priority.ALWAYS);
+        HBox header = new HBox(
+                column("Name", IntakeRow.NAME_WIDTH),
+                column("Kind", IntakeRow.KIND_WIDTH),
+                column("Waveform", 80),
+                waveform,
+                column("File", IntakeRow.FORMAT_WIDTH),
+                column("Level", IntakeRow.FIGURE_WIDTH));
+        header.getStyleClass().add("staging-header");
+        HBox.setHgrow(header, Priority.ALWAYS);
+        return new HBox(header, gap);
+    }
+
+    private static Label column(String name, double width) {
+        Label label = new Label(name);
+        label.setMinWidth(width);
+        return label;
+    }
+
+    private void update() {
+        List<ChannelId> present =
+                model.session().tracks().stream().map(Track::id).toList();
+        if (!List.copyOf(rows.keySet()).equals(present)) {
+            Map<ChannelId, IntakeRow> before = new LinkedHashMap<>(rows);
+            rows.clear();
+            for (Track track : model.session().tracks()) {
+                IntakeRow kept = before.get(track.id());
+                rows.put(track.id(), kept == null ? new IntakeRow(model, track) : kept);
+            }
+            list.getChildren().setAll(rows.values());
+        }
+        List<Finding> findings = model.findingsProperty().get();
+        rows.values().forEach(row -> row.update(findings));
+        rows.forEach(
+                (id, row) -> row.showSelected(model.selectionProperty().get().contains(id)));
+        int pairs = intake.pairs().size();
+        join.setDisable(pairs == 0);
+        join.setText(pairs == 0 ? "Join pairs" : pairs == 1 ? "Join 1 pair" : "Join " + pairs + " pairs");
+        int unclean = intake.cleanNames().size();
+        names.setDisable(unclean == 0);
+        names.setText(unclean == 0 ? "Clean names" : unclean == 1 ? "Clean 1 name" : "Clean " + unclean + " names");
+        boolean missing = findings.stream().anyMatch(f -> f.rule() == Finding.Rule.MISSING_FILE);
+        relink.setVisible(missing);
+        relink.setManaged(missing);
+    }
+
+    private static void accept(DragEvent event) {
+        if (event.getDragboard().hasFiles()) {
+            event.acceptTransferModes(TransferMode.COPY);
+            event.consume();
+        }
+    }
+
+    private void take(DragEvent event) {
+        boolean files = event.getDragboard().hasFiles();
+        if (files) {
+            intake.add(
+                    event.getDragboard().getFiles().stream().map(File::toPath).toList());
+        }
+        event.setDropCompleted(files);
+        event.consume();
+    }
+
+    private void chooseFiles() {
+        List<File> chosen = chooser("Audio files for new tracks")
+                .showOpenMultipleDialog(getScene().getWindow());
+        if (chosen != null) {
+            intake.add(chosen.stream().map(File::toPath).toList());
+        }
+    }
+
+    /** Takes files in as new tracks. */
+    public void add(List<Path> files) {
+        intake.add(files);
+    }
+
+    private void chooseReplacement() {
+        if (!(model.selectedChannel() instanceof Track track)) {
+            model.tell("Select the track that is to have another file.");
+            return;
+        }
+        File chosen = chooser("Another file for " + track.name())
+                .showOpenDialog(getScene().getWindow());
+        if (chosen != null) {
+            intake.replace(track, chosen.toPath());
+        }
+    }
+
+    private static FileChooser chooser(String title) {
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle(title);
+        chooser.getExtensionFilters()
+                .addAll(
+                        new FileChooser.ExtensionFilter(
+                                "Audio files",
+                                "*.wav",
+                                "*.WAV",
+                                "*.wave",
+                                "*.bwf",
+                                "*.rf64",
+                                "*.aif",
+                                "*.aiff",
+                                "*.aifc",
+                                "*.AIF",
+                                "*.flac",
+                                "*.FLAC"),
+                        new FileChooser.ExtensionFilter("All files", "*"));
+        return chooser;
+    }
+
+    private void chooseFolderOfMissing() {
+        DirectoryChooser chooser = new DirectoryChooser();
+        chooser.setTitle("Folder in which the missing files may be");
+        File chosen = chooser.showDialog(getScene().getWindow());
+        if (chosen != null) {
+            intake.relink(chosen.toPath());
+        }
+    }
+}
