@@ -2,14 +2,11 @@ package waterwheel.core.store;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
 import java.nio.charset.MalformedInputException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
@@ -69,6 +66,11 @@ public final class SessionFolder {
                     folder + " is not a session folder: it has no " + SESSION_FILE + ".",
                     "Choose a folder that Waterwheel made, or make a new session of its files.");
         }
+        return read(file);
+    }
+
+    /** Reads a file that a session was written to. */
+    static Loaded read(Path file) throws SessionFileException {
         try {
             if (Files.size(file) > LARGEST_FILE) {
                 throw new SessionFileException(
@@ -102,22 +104,14 @@ public final class SessionFolder {
      */
     public static void save(Session session, Path folder) throws SessionFileException {
         Path file = folder.resolve(SESSION_FILE);
-        Path aside = folder.resolve(SESSION_FILE + ".saving");
         try {
             Files.createDirectories(folder);
             byte[] text = Json.pretty(SessionJson.write(session)).getBytes(StandardCharsets.UTF_8);
-            try (FileChannel channel = FileChannel.open(
-                    aside, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
-                ByteBuffer bytes = ByteBuffer.wrap(text);
-                while (bytes.hasRemaining()) {
-                    channel.write(bytes);
+            DurableFile.write(file, text, () -> {
+                if (Files.exists(file)) {
+                    keepEarlier(file, folder.resolve(EARLIER));
                 }
-                channel.force(true);
-            }
-            if (Files.exists(file)) {
-                keepEarlier(file, folder.resolve(EARLIER));
-            }
-            Files.move(aside, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            });
         } catch (IOException e) {
             throw new SessionFileException(
                     "The session cannot be saved to " + folder + ": " + e.getMessage() + ".",

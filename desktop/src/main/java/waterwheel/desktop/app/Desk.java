@@ -15,12 +15,17 @@ import javafx.stage.FileChooser;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.demo.DemoSession;
+import waterwheel.core.edit.Edit;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.session.Session;
 import waterwheel.core.store.NewSession;
 import waterwheel.core.store.SessionFolder;
+import waterwheel.core.store.UnsavedWork;
 import waterwheel.core.work.Progress;
+import waterwheel.desktop.frame.MessageLine;
 import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.model.Autosave;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.start.StartScreen;
 
@@ -30,6 +35,7 @@ public final class Desk implements StartScreen.Wishes {
     private final Settings settings;
     private final MainWindow window;
     private @Nullable SessionModel model;
+    private @Nullable Autosave autosave;
 
     Desk(Stage stage, Settings settings) {
         this.stage = stage;
@@ -73,6 +79,8 @@ public final class Desk implements StartScreen.Wishes {
         leave();
         SessionModel opened = new SessionModel(loaded.session(), folder, window.messages());
         model = opened;
+        Autosave keeping = new Autosave(opened);
+        autosave = keeping;
         settings.addRecent(folder);
         window.show(opened);
         opened.unsavedProperty()
@@ -84,6 +92,21 @@ public final class Desk implements StartScreen.Wishes {
                             + loaded.unknownFields().getFirst()
                             + "). Saving leaves it out here; the file as it is now stays among the earlier saves.");
         }
+        UnsavedWork.find(folder, loaded.session()).ifPresent(found -> offer(found, opened, keeping));
+    }
+
+    /** Offers what a crash left. Taken up it is an edit like any other, and can be undone. */
+    private void offer(Session found, SessionModel opened, Autosave keeping) {
+        window.messages()
+                .offer(
+                        "This session was not closed the last time, and changes were not saved. They are still here.",
+                        new MessageLine.Choice(
+                                "Take them up", "Put the unsaved changes back; undo takes them off", () -> {
+                                    keeping.answered();
+                                    opened.edit(new Edit("Unsaved changes", session -> found));
+                                }),
+                        new MessageLine.Choice(
+                                "Drop them", "Go on with the session as it was saved", keeping::answered));
     }
 
     @Override
@@ -225,6 +248,10 @@ public final class Desk implements StartScreen.Wishes {
 
     /** Ends the session without asking. */
     void leave() {
+        if (autosave != null) {
+            autosave.close();
+            autosave = null;
+        }
         if (model != null) {
             model.close();
             model = null;

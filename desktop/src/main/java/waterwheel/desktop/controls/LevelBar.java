@@ -30,7 +30,7 @@ public final class LevelBar extends Region {
     private final Region live = part("live");
     private final Region ghost = part("ghost");
     private final Region ghostPeak = part("ghost-peak");
-    private final double nominalDb;
+    private double nominalDb;
     private Figures figures = SILENCE;
     private double targetFrom = Double.NaN;
     private double targetTo = Double.NaN;
@@ -62,6 +62,14 @@ public final class LevelBar extends Region {
         region.getStyleClass().add(styleClass);
         region.setMouseTransparent(true);
         return region;
+    }
+
+    /** Moves the copper mark, in dBFS. */
+    public void setNominal(double dbfs) {
+        if (dbfs != nominalDb) {
+            nominalDb = dbfs;
+            requestLayout();
+        }
     }
 
     /** Shows figures that are true of the session now. */

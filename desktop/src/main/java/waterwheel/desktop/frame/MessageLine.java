@@ -13,6 +13,7 @@ import waterwheel.desktop.model.Messages;
 /** What the user should be told, in a line that waits for nobody and goes by itself. */
 public final class MessageLine extends HBox implements Messages {
     private final Label text = new Label();
+    private final HBox choices = new HBox(8);
     private final PauseTransition rest = new PauseTransition(Duration.seconds(15));
 
     public MessageLine() {
@@ -25,17 +26,39 @@ public final class MessageLine extends HBox implements Messages {
         close.getStyleClass().add("small");
         close.setTooltip(new Tooltip("Put the message away"));
         close.setOnAction(event -> hide());
-        getChildren().addAll(text, close);
+        getChildren().addAll(text, choices, close);
+        choices.setAlignment(Pos.CENTER_RIGHT);
         rest.setOnFinished(event -> hide());
         hide();
     }
 
     @Override
     public void tell(String sentence) {
+        choices.getChildren().clear();
         text.setText(sentence);
         setVisible(true);
         setManaged(true);
         rest.playFromStart();
+    }
+
+    /** Something to choose: its name and what it does. */
+    public record Choice(String name, String tip, Runnable action) {}
+
+    /** Says something that can be answered; it stays until it is, or until something else is said. */
+    public void offer(String sentence, Choice... offered) {
+        tell(sentence);
+        rest.stop();
+        for (Choice choice : offered) {
+            Button button = new Button(choice.name());
+            button.getStyleClass().add("small");
+            button.setMinWidth(USE_PREF_SIZE);
+            button.setTooltip(new Tooltip(choice.tip()));
+            button.setOnAction(event -> {
+                hide();
+                choice.action().run();
+            });
+            choices.getChildren().add(button);
+        }
     }
 
     private void hide() {

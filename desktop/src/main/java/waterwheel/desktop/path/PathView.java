@@ -30,6 +30,7 @@ public final class PathView extends VBox {
     private final VBox stairs = new VBox();
     private List<StageRow> rows = List.of();
     private @Nullable ChannelId shown;
+    private int shownPlanes;
 
     public PathView(SessionModel model) {
         this.model = model;
@@ -58,8 +59,9 @@ public final class PathView extends VBox {
 
     private void update() {
         Channel channel = model.selectedChannel();
-        if (!channel.id().equals(shown)) {
+        if (!channel.id().equals(shown) || channel.planes() != shownPlanes) {
             shown = channel.id();
+            shownPlanes = channel.planes();
             rows = build(channel);
             stairs.getChildren().setAll(rows);
         }
@@ -73,6 +75,7 @@ public final class PathView extends VBox {
         Figures above = null;
         for (StageRow row : rows) {
             row.updateControl(channel);
+            row.setNominal(model.session().referenceDbfs(channel));
             if (levels == null) {
                 row.showPending();
             } else {

@@ -58,6 +58,10 @@ final class StageRow extends VBox {
         control.show(channel);
     }
 
+    void setNominal(double dbfs) {
+        bar.setNominal(dbfs);
+    }
+
     void show(Figures now, @Nullable Figures above) {
         bar.show(now);
         figures.pseudoClassStateChanged(PENDING, false);

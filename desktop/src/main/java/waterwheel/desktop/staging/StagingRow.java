@@ -222,6 +222,7 @@ final class StagingRow extends HBox {
         name.setText(channel.name() + (muted ? " (muted)" : soloed ? " (solo)" : ""));
         pseudoClassStateChanged(MUTED, muted);
         trim.setValueDb(channel.strip().trimDb());
+        bar.setNominal(model.session().referenceDbfs(channel));
         setTarget(channel);
         ChannelLevels levels = model.levels().of(id).orElse(null);
         boolean known = levels != null;

@@ -37,6 +37,7 @@ public final class StagingView extends VBox {
     private final Label proposedColumn = column("Proposed", PROPOSED_WIDTH);
     private final HBox proposedMark = mark("ghost-peak", "proposed");
     private final Map<ChannelId, StagingRow> rows = new LinkedHashMap<>();
+    private final Label nominal = new Label();
     private List<String> places = List.of();
     private final VBox list = new VBox();
     private final VBox buses = new VBox();
@@ -58,7 +59,15 @@ public final class StagingView extends VBox {
         pinned.setFocusTraversable(false);
         pinned.getStyleClass().add("pinned");
         buses.heightProperty().subscribe(height -> pinned.setMinHeight(Math.min(height.doubleValue() + 2, 200)));
-        getChildren().addAll(title(), bar, header(new ScrollBarGap(scroll)), scroll, pinned, legend());
+        getChildren()
+                .addAll(
+                        title(),
+                        new TargetsBar(model),
+                        bar,
+                        header(new ScrollBarGap(scroll)),
+                        scroll,
+                        pinned,
+                        legend());
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> update());
         model.selectionProperty()
@@ -147,14 +156,13 @@ public final class StagingView extends VBox {
     }
 
     private HBox legend() {
-        String nominal = LevelText.level(model.session().nominalDbfs(), "dBFS");
         HBox legend = new HBox(
                 12,
                 mark("average", "average"),
                 mark("band", "3 s range"),
                 mark("peak", "peak"),
                 mark("noise", "noise floor"),
-                mark("nominal", "nominal " + nominal + " = 0 VU"),
+                mark("nominal", nominal),
                 mark("target-zone", "where average or peak should lie"),
                 proposedMark);
         legend.getStyleClass().addAll("legend", "level-bar");
@@ -163,13 +171,17 @@ public final class StagingView extends VBox {
     }
 
     private static HBox mark(String styleClass, String words) {
+        return mark(styleClass, new Label(words));
+    }
+
+    private static HBox mark(String styleClass, Label words) {
         Region sample = new Region();
         sample.getStyleClass().add(styleClass);
         boolean wide = styleClass.equals("band") || styleClass.equals("target-zone");
         int width = wide ? 16 : styleClass.equals("ghost-peak") ? 5 : 3;
         sample.setMinSize(width, 10);
         sample.setMaxSize(width, 10);
-        HBox mark = new HBox(5, sample, new Label(words));
+        HBox mark = new HBox(5, sample, words);
         mark.setAlignment(Pos.CENTER_LEFT);
         return mark;
     }
@@ -206,6 +218,7 @@ public final class StagingView extends VBox {
             Set<ChannelId> selection = model.selectionProperty().get();
             rows.forEach((id, row) -> row.showSelected(selection.contains(id)));
         }
+        nominal.setText("nominal " + LevelText.level(model.session().nominalDbfs(), "dBFS") + " = 0 VU");
         rows.values().forEach(StagingRow::update);
     }
 }

@@ -43,6 +43,7 @@ import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.store.SessionFolder;
+import waterwheel.core.store.UnsavedWork;
 import waterwheel.core.units.LevelText;
 import waterwheel.core.work.Progress;
 import waterwheel.desktop.frame.Step;
@@ -327,6 +328,27 @@ class ApplicationTest {
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         awaitLevels();
         assertThat(headroom()).isNegative();
+    }
+
+    @Test
+    void unsaved_changes_are_kept_and_offered_after_a_crash() throws Exception {
+        Path kept = folder.resolve(UnsavedWork.FILE);
+        robot.interact(() -> model().edit(Edits.trim(model().session().channel(LEAD), -4)));
+        until(() -> Files.exists(kept));
+        byte[] left = Files.readAllBytes(kept);
+        robot.interact(() -> model().undo());
+        until(() -> !Files.exists(kept));
+        // As a crash leaves it: the file is there and nobody has closed the session.
+        Files.write(kept, left);
+        robot.interact(this::openDemo);
+        assertThat(texts()).anyMatch(t -> t.contains("changes were not saved"));
+        Button take = robot.from(desk().window())
+                .lookup((Node n) -> n instanceof Button b && b.getText().equals("Take them up"))
+                .queryButton();
+        robot.interact(take::fire);
+        assertThat(trim(LEAD)).isEqualTo(-4);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(trim(LEAD)).as("taking them up can be undone").isZero();
     }
 
     private Node intakeRow(String channel) {

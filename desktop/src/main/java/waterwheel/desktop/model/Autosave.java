@@ -1,0 +1,98 @@
+package waterwheel.desktop.model;
+
+import java.nio.file.Path;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import javafx.animation.Animation;
+import javafx.animation.KeyFrame;
+import javafx.animation.Timeline;
+import javafx.application.Platform;
+import javafx.util.Duration;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.session.Session;
+import waterwheel.core.store.UnsavedWork;
+
+/**
+ * Keeps the unsaved changes of an open session every few seconds, beside the interface, and forgets them when they are
+ * saved or left. What an earlier crash left stays until it is taken up or dropped.
+ */
+public final class Autosave implements AutoCloseable {
+    static final double SECONDS = 4;
+
+    private final SessionModel model;
+    private final ExecutorService disk = Executors.newSingleThreadExecutor(
+            Thread.ofPlatform().daemon().name("waterwheel-autosave").factory());
+    private final Timeline clock;
+    private @Nullable Session kept;
+    /** Whether the file is this one's own rather than what a crash left. */
+    private boolean own;
+
+    /** Starts. */
+    public Autosave(SessionModel model) {
+        this.model = model;
+        clock = new Timeline(new KeyFrame(Duration.seconds(SECONDS), event -> look()));
+        clock.setCycleCount(Animation.INDEFINITE);
+        clock.play();
+    }
+
+    private void look() {
+        Session now = model.session();
+        Path folder = model.folder();
+        if (model.unsavedProperty().get()) {
+            if (!now.equals(kept)) {
+                kept = now;
+                own = true;
+                write(() -> UnsavedWork.keep(now, folder));
+            }
+        } else if (kept != null) {
+            forget();
+        }
+    }
+
+    /** What was left by a crash has been taken up or dropped: it goes when the changes that are open now do. */
+    public void answered() {
+        own = true;
+        forget();
+    }
+
+    private void forget() {
+        kept = null;
+        if (own) {
+            own = false;
+            Path folder = model.folder();
+            write(() -> UnsavedWork.forget(folder));
+        }
+    }
+
+    /** Work on the disk. */
+    private interface Writing {
+        void run() throws SessionFileException;
+    }
+
+    private void write(Writing writing) {
+        disk.execute(() -> {
+            try {
+                writing.run();
+            } catch (SessionFileException e) {
+                Platform.runLater(() -> model.tell(e.getMessage()));
+            }
+        });
+    }
+
+    /** Ends with the session, whose unsaved changes were saved or left knowingly. */
+    @Override
+    public void close() {
+        clock.stop();
+        forget();
+        disk.shutdown();
+        try {
+            if (!disk.awaitTermination(2, TimeUnit.SECONDS)) {
+                disk.shutdownNow();
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+}
