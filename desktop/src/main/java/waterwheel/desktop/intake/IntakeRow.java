@@ -96,6 +96,8 @@ final class IntakeRow extends HBox {
         addEventHandler(MouseEvent.MOUSE_PRESSED, event -> {
             requestFocus();
             model.select(id);
+            // The list around would take the focus for itself.
+            event.consume();
         });
         focusedProperty().subscribe(focused -> {
             if (focused) {

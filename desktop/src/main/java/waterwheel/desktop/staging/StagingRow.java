@@ -131,6 +131,8 @@ final class StagingRow extends HBox {
             dragFromX = event.getSceneX();
             dragFromDb = trims();
             drag = "trim drag " + ++drags;
+            // The list around would take the focus for itself.
+            event.consume();
         }
     }
 

@@ -204,6 +204,13 @@ class ApplicationTest {
     }
 
     @Test
+    void a_clicked_row_has_the_keyboard() {
+        robot.clickOn(row("Bodhrán room"));
+        robot.push(KeyCode.LEFT);
+        assertThat(trim(new ChannelId("bodhran-room"))).isCloseTo(-0.1, within(1e-9));
+    }
+
+    @Test
     void several_selected_rows_are_trimmed_together_and_keep_their_balance() {
         robot.interact(() -> {
             model().select(LEAD);
