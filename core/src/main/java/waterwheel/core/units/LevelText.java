@@ -46,7 +46,8 @@ public final class LevelText {
      * @return the value in dB, or empty where the text is no number
      */
     public static OptionalDouble parseDb(String typed) {
-        String text = typed.strip().replace(MINUS, "-").replace(',', '.').replaceFirst("(?i)\\s*(dBFS|dBTP|dB)$", "");
+        String text =
+                typed.strip().replace(MINUS, "-").replace(',', '.').replaceFirst("(?i)\\s*(dBFS|dBTP|LUFS|dB)$", "");
         if (text.equalsIgnoreCase("-inf")) {
             return OptionalDouble.of(Double.NEGATIVE_INFINITY);
         }

@@ -16,6 +16,7 @@ import waterwheel.core.metering.Figures;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.staging.StagingView;
 import waterwheel.desktop.stems.StemsView;
 
 /**
@@ -107,9 +108,25 @@ final class Offscreen {
                 until(stems::ready);
             }
             draw(stage, step.label().toLowerCase(Locale.ROOT));
+            if (desk.window().view(step) instanceof StagingView staging) {
+                drawProposals(stage, staging);
+            }
         }
         onInterface(() -> {
             model.transport().stop();
+            return true;
+        });
+    }
+
+    private void drawProposals(Stage stage, StagingView staging) throws IOException {
+        onInterface(() -> {
+            staging.propose();
+            return true;
+        });
+        until(staging::resultKnown);
+        draw(stage, "staging-proposed");
+        onInterface(() -> {
+            staging.discardProposals();
             return true;
         });
     }

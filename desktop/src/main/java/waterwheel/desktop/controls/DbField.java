@@ -14,6 +14,7 @@ import waterwheel.core.units.LevelText;
  */
 public final class DbField extends TextField {
     private final DoubleConsumer change;
+    private final String unit;
     private double valueDb;
 
     /**
@@ -23,11 +24,17 @@ public final class DbField extends TextField {
      * @param change takes a new value in dB
      */
     public DbField(String name, DoubleConsumer change) {
+        this(name, "dB", change);
+    }
+
+    /** Makes a field for a level with a unit of its own, such as dBFS. */
+    public DbField(String name, String unit, DoubleConsumer change) {
         this.change = change;
+        this.unit = unit;
         getStyleClass().addAll("db-field", "figure");
         setPrefColumnCount(6);
-        setAccessibleText(name + " in dB");
-        setTooltip(new Tooltip(name + ": type a value in dB, or step with Up and Down (Shift for 1 dB)"));
+        setAccessibleText(name + " in " + unit);
+        setTooltip(new Tooltip(name + ": type a value in " + unit + ", or step with Up and Down (Shift for 1 dB)"));
         addEventFilter(KeyEvent.KEY_PRESSED, this::onKey);
         focusedProperty().subscribe(focused -> {
             if (!focused) {
@@ -40,7 +47,7 @@ public final class DbField extends TextField {
     public void setValueDb(double db) {
         valueDb = db;
         boolean fine = Double.isFinite(db) && Math.abs(db * 10 - Math.rint(db * 10)) > 1e-6;
-        setText(LevelText.signed(db, fine ? 2 : 1, true) + " dB");
+        setText(LevelText.signed(db, fine ? 2 : 1, true) + " " + unit);
     }
 
     private void onKey(KeyEvent event) {

@@ -61,7 +61,7 @@ final class ProposalBar extends HBox {
         way.setAccessibleText("How trims are proposed");
         way.setTooltip(new Tooltip("How trims are proposed: sustained tracks by average and percussive ones by peak,"
                 + " or by loudness; each by itself, or all by one gain that keeps their balance"));
-        loudness = new DbField("Loudness in LUFS", this::setLoudness);
+        loudness = new DbField("Loudness of each track", "LUFS", this::setLoudness);
         loudness.setPrefColumnCount(5);
         loudness.setValueDb(loudnessLufs);
         way.valueProperty().subscribe(chosen -> {

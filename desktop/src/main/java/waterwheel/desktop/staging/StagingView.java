@@ -7,6 +7,7 @@ import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
@@ -60,14 +61,7 @@ public final class StagingView extends VBox {
         pinned.getStyleClass().add("pinned");
         buses.heightProperty().subscribe(height -> pinned.setMinHeight(Math.min(height.doubleValue() + 2, 200)));
         getChildren()
-                .addAll(
-                        title(),
-                        new TargetsBar(model),
-                        bar,
-                        header(new ScrollBarGap(scroll)),
-                        scroll,
-                        pinned,
-                        legend());
+                .addAll(title(new TargetsBar(model)), bar, header(new ScrollBarGap(scroll)), scroll, pinned, legend());
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> update());
         model.selectionProperty()
@@ -83,12 +77,13 @@ public final class StagingView extends VBox {
         model.transport().listen((peaks, seconds) -> rows.values().forEach(row -> row.showLive(peaks, seconds)));
     }
 
-    private static HBox title() {
+    private static HBox title(TargetsBar targets) {
         Label title = new Label("Staging");
         title.getStyleClass().add("view-title");
-        Label hint = new Label("Whole-song levels after the trim. Drag rows to trim them, or use the arrow keys.");
-        hint.getStyleClass().add("muted");
-        HBox line = new HBox(12, title, hint);
+        title.setMinWidth(Region.USE_PREF_SIZE);
+        title.setTooltip(
+                new Tooltip("Whole-song levels after the trim. Drag rows to trim them, or use the arrow keys."));
+        HBox line = new HBox(16, title, targets);
         line.setAlignment(Pos.BASELINE_LEFT);
         return line;
     }
@@ -194,6 +189,17 @@ public final class StagingView extends VBox {
     /** Accepts all proposed trims. */
     public void acceptProposals() {
         staging.acceptAll();
+    }
+
+    /** Drops what is proposed. */
+    public void discardProposals() {
+        staging.discard();
+    }
+
+    /** Whether the mix that the proposals would give is measured, or nothing is proposed. */
+    public boolean resultKnown() {
+        return staging.proposalsProperty().get().isEmpty()
+                || staging.resultingMixProperty().get() != null;
     }
 
     private void showProposals(TrimProposals proposals) {

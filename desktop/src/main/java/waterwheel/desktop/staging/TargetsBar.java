@@ -22,20 +22,19 @@ final class TargetsBar extends HBox {
     TargetsBar(SessionModel model) {
         super(6);
         this.model = model;
-        setAlignment(Pos.CENTER_LEFT);
-        getStyleClass().add("proposal-bar");
+        setAlignment(Pos.BASELINE_LEFT);
         nominal = field(
-                "Average of sustained tracks, which reads 0 VU, in dBFS",
+                "Average of sustained tracks, which reads 0 VU",
                 db -> model.edit(Edits.nominal(Math.clamp(db, -24, -12))));
-        percussive = field("Peak of percussive tracks in dBFS", db -> {
+        percussive = field("Peak of percussive tracks", db -> {
             StagingTargets now = targets();
             set(new StagingTargets(Math.clamp(db, -24, 0), now.guardPeakDbfs(), now.noiseFloorDbfs()));
         });
-        guard = field("Peak that no proposed trim passes, in dBFS", db -> {
+        guard = field("Peak that no proposed trim passes", db -> {
             StagingTargets now = targets();
             set(new StagingTargets(now.percussivePeakDbfs(), Math.clamp(db, -24, 0), now.noiseFloorDbfs()));
         });
-        noise = field("Noise floor that no trim should raise above, in dBFS", db -> {
+        noise = field("Noise floor that no trim should raise above", db -> {
             StagingTargets now = targets();
             set(new StagingTargets(now.percussivePeakDbfs(), now.guardPeakDbfs(), Math.clamp(db, -120, 0)));
         });
@@ -53,8 +52,8 @@ final class TargetsBar extends HBox {
     }
 
     private static DbField field(String name, DoubleConsumer change) {
-        DbField field = new DbField(name, change);
-        field.setPrefColumnCount(5);
+        DbField field = new DbField(name, "dBFS", change);
+        field.setPrefColumnCount(6);
         return field;
     }
 
