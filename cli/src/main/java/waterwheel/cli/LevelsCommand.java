@@ -1,35 +1,27 @@
 package waterwheel.cli;
 
-import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Parameters;
 import waterwheel.core.json.FiguresJson;
 import waterwheel.core.json.Json;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.SessionLevels;
-import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.levels.StageLevel;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Session;
-import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.LevelText;
 
 @Command(name = "levels", description = "Whole-song levels at every stage of every channel.")
 final class LevelsCommand implements Callable<Integer> {
     @Mixin
-    private CommonOptions common = new CommonOptions();
-
-    @Parameters(index = "0", paramLabel = "SESSION", description = "The session's folder.")
-    private Path folder = Path.of("");
+    private SessionOptions options = new SessionOptions();
 
     @Override
     public Integer call() throws Exception {
-        Session session = SessionFolder.load(folder).session();
-        SessionLevels levels =
-                Console.withProgress("Measuring", progress -> SessionMeasurement.of(session, folder, progress));
-        if (common.json) {
+        Session session = options.session();
+        SessionLevels levels = options.measure(session);
+        if (options.json()) {
             Console.out().print(Json.pretty(FiguresJson.levels(levels)));
             return 0;
         }

@@ -6,20 +6,15 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemResult;
-import waterwheel.core.store.SessionFolder;
 
 @Command(name = "mix", description = "Renders the mix alone.")
 final class MixCommand implements Callable<Integer> {
     @Mixin
-    private CommonOptions common = new CommonOptions();
-
-    @Parameters(index = "0", paramLabel = "SESSION", description = "The session's folder.")
-    private Path folder = Path.of("");
+    private SessionOptions options = new SessionOptions();
 
     @Option(names = "--out", required = true, paramLabel = "FILE", description = "The WAV file to write.")
     private Path out = Path.of("");
@@ -29,10 +24,10 @@ final class MixCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
-        Session session = SessionFolder.load(folder).session();
+        Session session = options.session();
         StemResult.Written mix = Console.withProgress(
-                "Rendering", progress -> StemRender.mix(session, folder, out, format.encoding, progress));
-        if (common.json) {
+                "Rendering", progress -> StemRender.mix(session, options.folder(), out, format.encoding, progress));
+        if (options.json()) {
             ObjectNode node = Json.object();
             node.put("path", out.toString());
             node.put("frames", session.lengthFrames());

@@ -10,17 +10,15 @@ import waterwheel.core.store.SessionFolder;
 @Command(name = "shots", description = "Draws every view to a PNG of 1280x800, without a display.")
 final class ShotsCommand implements Callable<Integer> {
     @Mixin
-    private CommonOptions common = new CommonOptions();
-
-    @Parameters(index = "0", paramLabel = "SESSION", description = "The session's folder.")
-    private Path folder = Path.of("");
+    private SessionOptions options = new SessionOptions();
 
     @Parameters(index = "1", paramLabel = "OUTDIR", description = "Where the pictures go.")
     private Path pictures = Path.of("");
 
     @Override
     public Integer call() throws Exception {
-        SessionFolder.load(folder);
-        return Workbench.run("shots", folder.toString(), pictures.toString(), common.json ? "json" : "text");
+        SessionFolder.load(options.folder());
+        return Workbench.run(
+                "shots", options.folder().toString(), pictures.toString(), options.json() ? "json" : "text");
     }
 }

@@ -1,6 +1,5 @@
 package waterwheel.cli;
 
-import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.OptionalDouble;
@@ -13,11 +12,9 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
-import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import waterwheel.core.json.Json;
 import waterwheel.core.levels.SessionLevels;
-import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -40,10 +37,7 @@ final class StageCommand implements Callable<Integer> {
     private CommandSpec spec = CommandSpec.create();
 
     @Mixin
-    private CommonOptions common = new CommonOptions();
-
-    @Parameters(index = "0", paramLabel = "SESSION", description = "The session's folder.")
-    private Path folder = Path.of("");
+    private SessionOptions options = new SessionOptions();
 
     @Option(names = "--apply", description = "Write the proposed trims to the session.")
     private boolean apply;
@@ -68,7 +62,7 @@ final class StageCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
-        Session loaded = SessionFolder.load(folder).session();
+        Session loaded = options.session();
         Session session;
         Aim aim;
         try {
@@ -78,21 +72,16 @@ final class StageCommand implements Callable<Integer> {
             throw new ParameterException(spec.commandLine(), e.getMessage() + ".");
         }
         Set<ChannelId> chosen = chosen(session);
-        SessionLevels levels = Console.withProgress(
-                "Measuring", progress -> SessionMeasurement.of(session, folder, progress.part(0, 0.5)));
+        SessionLevels levels = options.measure(session);
         TrimProposals proposals = TrimProposals.of(levels, chosen, aim);
         Session staged = proposals.edit().apply(session);
         Figures before = levels.main().orElseThrow();
-        Figures after = staged.equals(session)
-                ? before
-                : Console.withProgress(
-                                "Measuring", progress -> SessionMeasurement.of(staged, folder, progress.part(0.5, 1)))
-                        .main()
-                        .orElseThrow();
+        Figures after =
+                staged.equals(session) ? before : options.measure(staged).main().orElseThrow();
         if (apply && !staged.equals(loaded)) {
-            SessionFolder.save(staged, folder);
+            SessionFolder.save(staged, options.folder());
         }
-        if (common.json) {
+        if (options.json()) {
             Console.out().print(Json.pretty(StagingJson.of(proposals, before, after, apply)));
         } else {
             print(proposals, before, after);

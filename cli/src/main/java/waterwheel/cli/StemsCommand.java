@@ -7,7 +7,6 @@ import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
@@ -15,16 +14,12 @@ import waterwheel.core.stems.ManifestJson;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
-import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.LevelText;
 
 @Command(name = "stems", description = "Renders stems and mix with the proof that they add up.")
 final class StemsCommand implements Callable<Integer> {
     @Mixin
-    private CommonOptions common = new CommonOptions();
-
-    @Parameters(index = "0", paramLabel = "SESSION", description = "The session's folder.")
-    private Path folder = Path.of("");
+    private SessionOptions options = new SessionOptions();
 
     @Option(names = "--out", required = true, paramLabel = "DIR", description = "Where the files go.")
     private Path out = Path.of("");
@@ -71,12 +66,12 @@ final class StemsCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
-        Session session = SessionFolder.load(folder).session();
+        Session session = options.session();
         LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
         StemRequest request = new StemRequest(out, format.encoding, policy, !noCues);
-        StemResult result =
-                Console.withProgress("Rendering", progress -> StemRender.render(session, folder, request, progress));
-        if (common.json) {
+        StemResult result = Console.withProgress(
+                "Rendering", progress -> StemRender.render(session, options.folder(), request, progress));
+        if (options.json()) {
             Console.out().print(Json.pretty(ManifestJson.of(result)));
         } else {
             Console.out()

@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
@@ -14,6 +15,7 @@ import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.SelectedChannels;
 import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.work.Progress;
 
 /**
@@ -45,6 +47,59 @@ public final class FileImport {
         this.folder = folder;
         this.rate = sampleRateHz;
         this.copy = copy;
+    }
+
+    /**
+     * What came of taking files in.
+     *
+     * @param refused files that could not be taken, each with its sentence
+     */
+    public record Taken(List<ImportedFile> files, List<AudioFileException> refused) {
+        public Taken {
+            files = List.copyOf(files);
+            refused = List.copyOf(refused);
+        }
+    }
+
+    /**
+     * The files named, and in place of folders the audio files in them, sorted by name.
+     *
+     * @throws SessionFileException if a folder cannot be listed
+     */
+    public static List<Path> withoutFolders(List<Path> named) throws SessionFileException {
+        List<Path> all = new ArrayList<>();
+        for (Path file : named) {
+            if (!Files.isDirectory(file)) {
+                all.add(file);
+                continue;
+            }
+            try (Stream<Path> inside = Files.list(file)) {
+                inside.filter(AudioFiles::looksLikeAudio).sorted().forEach(all::add);
+            } catch (IOException e) {
+                throw new SessionFileException(
+                        file + " cannot be listed: " + e.getMessage() + ".", "Check that you may read it.", e);
+            }
+        }
+        return all;
+    }
+
+    /**
+     * Takes files in; one that cannot be taken does not keep the others out.
+     *
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public Taken takeAll(List<Path> files, Progress progress) {
+        List<ImportedFile> taken = new ArrayList<>();
+        List<AudioFileException> refused = new ArrayList<>();
+        for (int i = 0; i < files.size(); i++) {
+            progress.check();
+            try {
+                taken.addAll(take(files.get(i), progress.part((double) i / files.size(), (i + 1.0) / files.size())));
+            } catch (AudioFileException e) {
+                refused.add(e);
+            }
+        }
+        return new Taken(taken, refused);
     }
 
     /**

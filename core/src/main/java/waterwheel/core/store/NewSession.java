@@ -1,7 +1,5 @@
 package waterwheel.core.store;
 
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -9,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
-import java.util.stream.Stream;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
@@ -76,47 +73,20 @@ public final class NewSession {
         if (SessionFolder.isSession(folder)) {
             throw new SessionFileException(folder + " already holds a session.", "Choose another folder.");
         }
-        List<Path> all = withoutFolders(files);
+        List<Path> all = FileImport.withoutFolders(files);
         int rate = options.sampleRateHz().orElseGet(() -> commonRate(all));
-        FileImport intake = new FileImport(folder, rate, options.copy());
-        List<AudioFileException> refused = new ArrayList<>();
-        List<ImportedFile> taken = new ArrayList<>();
-        for (int i = 0; i < all.size(); i++) {
-            progress.check();
-            try {
-                taken.addAll(intake.take(all.get(i), progress.part((double) i / all.size(), (i + 1.0) / all.size())));
-            } catch (AudioFileException e) {
-                refused.add(e);
-            }
-        }
-        if (taken.isEmpty()) {
+        FileImport.Taken taken = new FileImport(folder, rate, options.copy()).takeAll(all, progress);
+        if (taken.files().isEmpty()) {
             throw new SessionFileException(
-                    refused.isEmpty()
+                    taken.refused().isEmpty()
                             ? "There is no audio file here to make a session of."
                             : "None of the files can be used: "
-                                    + refused.getFirst().getMessage(),
+                                    + taken.refused().getFirst().getMessage(),
                     "Name WAV, AIFF or FLAC files, or folders that hold some.");
         }
-        Session session = assemble(folder, taken, rate, options);
+        Session session = assemble(folder, taken.files(), rate, options);
         SessionFolder.save(session, folder);
-        return new Made(session, refused);
-    }
-
-    private static List<Path> withoutFolders(List<Path> files) throws SessionFileException {
-        List<Path> all = new ArrayList<>();
-        for (Path file : files) {
-            if (!Files.isDirectory(file)) {
-                all.add(file);
-                continue;
-            }
-            try (Stream<Path> inside = Files.list(file)) {
-                inside.filter(AudioFiles::looksLikeAudio).sorted().forEach(all::add);
-            } catch (IOException e) {
-                throw new SessionFileException(
-                        file + " cannot be listed: " + e.getMessage() + ".", "Check that you may read it.", e);
-            }
-        }
-        return all;
+        return new Made(session, taken.refused());
     }
 
     /** The rate that most files have; those that cannot be read have no say. */

@@ -11,7 +11,6 @@ import javafx.scene.control.Alert;
 import javafx.scene.control.ButtonBar;
 import javafx.scene.control.ButtonType;
 import javafx.stage.DirectoryChooser;
-import javafx.stage.FileChooser;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.demo.DemoSession;
@@ -23,6 +22,7 @@ import waterwheel.core.store.NewSession;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.UnsavedWork;
 import waterwheel.core.work.Progress;
+import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.frame.MessageLine;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.Autosave;
@@ -122,23 +122,7 @@ public final class Desk implements StartScreen.Wishes {
 
     @Override
     public void chooseFilesForNew() {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("Audio files for a new session");
-        chooser.getExtensionFilters()
-                .add(new FileChooser.ExtensionFilter(
-                        "Audio files",
-                        "*.wav",
-                        "*.WAV",
-                        "*.wave",
-                        "*.bwf",
-                        "*.rf64",
-                        "*.aif",
-                        "*.aiff",
-                        "*.aifc",
-                        "*.AIF",
-                        "*.flac",
-                        "*.FLAC"));
-        List<File> chosen = chooser.showOpenMultipleDialog(stage);
+        List<File> chosen = AudioChooser.titled("Audio files for a new session").showOpenMultipleDialog(stage);
         if (chosen != null) {
             newFrom(chosen.stream().map(File::toPath).toList());
         }

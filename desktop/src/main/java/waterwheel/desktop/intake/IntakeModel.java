@@ -1,18 +1,15 @@
 package waterwheel.desktop.intake;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Stream;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.JoinedChannels;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.errors.AudioFileException;
-import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.intake.FileImport;
 import waterwheel.core.intake.ImportedFile;
@@ -39,13 +36,10 @@ final class IntakeModel {
         this.work = work;
     }
 
-    /** What came of taking files in. */
-    private record Taken(List<ImportedFile> files, List<AudioFileException> refused) {}
-
     /** Adds files, and the audio files of folders, as new tracks: one undo step. */
     void add(List<Path> files) {
         FileImport intake = intake();
-        work.start("Taking files in", progress -> takeAll(intake, files, progress), taken -> {
+        work.start("Taking files in", progress -> intake.takeAll(FileImport.withoutFolders(files), progress), taken -> {
             if (!taken.files().isEmpty()) {
                 session.edit(IntakeEdits.add(taken.files()));
                 session.select(session.session()
@@ -62,37 +56,6 @@ final class IntakeModel {
 
     private FileImport intake() {
         return new FileImport(session.folder(), session.session().sampleRateHz(), true);
-    }
-
-    private static Taken takeAll(FileImport intake, List<Path> files, Progress progress) throws WaterwheelException {
-        List<Path> all = new ArrayList<>();
-        for (Path file : files) {
-            if (Files.isDirectory(file)) {
-                all.addAll(inside(file));
-            } else {
-                all.add(file);
-            }
-        }
-        List<ImportedFile> taken = new ArrayList<>();
-        List<AudioFileException> refused = new ArrayList<>();
-        for (int i = 0; i < all.size(); i++) {
-            progress.check();
-            try {
-                taken.addAll(intake.take(all.get(i), progress.part((double) i / all.size(), (i + 1.0) / all.size())));
-            } catch (AudioFileException e) {
-                refused.add(e);
-            }
-        }
-        return new Taken(taken, refused);
-    }
-
-    private static List<Path> inside(Path folder) throws SessionFileException {
-        try (Stream<Path> files = Files.list(folder)) {
-            return files.filter(AudioFiles::looksLikeAudio).sorted().toList();
-        } catch (java.io.IOException e) {
-            throw new SessionFileException(
-                    folder + " cannot be listed: " + e.getMessage() + ".", "Check that you may read it.", e);
-        }
     }
 
     /** Gives a track another file. */

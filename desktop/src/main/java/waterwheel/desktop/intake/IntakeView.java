@@ -17,10 +17,10 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
-import javafx.stage.FileChooser;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
+import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
@@ -152,7 +152,7 @@ public final class IntakeView extends VBox {
     }
 
     private void chooseFiles() {
-        List<File> chosen = chooser("Audio files for new tracks")
+        List<File> chosen = AudioChooser.titled("Audio files for new tracks")
                 .showOpenMultipleDialog(getScene().getWindow());
         if (chosen != null) {
             intake.add(chosen.stream().map(File::toPath).toList());
@@ -169,33 +169,11 @@ public final class IntakeView extends VBox {
             model.tell("Select the track that is to have another file.");
             return;
         }
-        File chosen = chooser("Another file for " + track.name())
+        File chosen = AudioChooser.titled("Another file for " + track.name())
                 .showOpenDialog(getScene().getWindow());
         if (chosen != null) {
             intake.replace(track, chosen.toPath());
         }
-    }
-
-    private static FileChooser chooser(String title) {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle(title);
-        chooser.getExtensionFilters()
-                .addAll(
-                        new FileChooser.ExtensionFilter(
-                                "Audio files",
-                                "*.wav",
-                                "*.WAV",
-                                "*.wave",
-                                "*.bwf",
-                                "*.rf64",
-                                "*.aif",
-                                "*.aiff",
-                                "*.aifc",
-                                "*.AIF",
-                                "*.flac",
-                                "*.FLAC"),
-                        new FileChooser.ExtensionFilter("All files", "*"));
-        return chooser;
     }
 
     private void chooseFolderOfMissing() {
