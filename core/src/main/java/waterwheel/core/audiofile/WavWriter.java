@@ -24,7 +24,12 @@ public final class WavWriter implements AutoCloseable {
             ValueLayout.JAVA_SHORT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
     private static final ValueLayout.OfInt INT = ValueLayout.JAVA_INT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
     private static final int BUFFER_BYTES = 1 << 17;
-    private static final long MOST_BYTES = 0xFFFF_FFFFL - 128;
+    /** What the short form's lengths can say, less the chunks before the samples. */
+    private static final long SHORT_FORM_BYTES = 0xFFFF_FFFFL - 128;
+
+    private static final int CHUNK_HEADER = 8;
+    private static final int LONG_SIZES = 28;
+    private static final int ALL_ONES = -1;
 
     private final Path target;
     private final Path aside;
@@ -39,6 +44,7 @@ public final class WavWriter implements AutoCloseable {
     private final SampleEncoding encoding;
     private final TpdfDither[] dither;
     private final boolean dithered;
+    private final boolean longForm;
     private final FloatInterleaver interleaver = new FloatInterleaver();
     private long frames;
     private long limitedSamples;
@@ -51,8 +57,10 @@ public final class WavWriter implements AutoCloseable {
             int channels,
             int rate,
             SampleEncoding encoding,
-            boolean dithered) {
+            boolean dithered,
+            boolean longForm) {
         this.dithered = dithered;
+        this.longForm = longForm;
         this.target = target;
         this.aside = aside;
         this.channel = channel;
@@ -70,8 +78,8 @@ public final class WavWriter implements AutoCloseable {
      *
      * @param channels 1 or 2
      * @param encoding PCM_16, PCM_24 or FLOAT_32
-     * @param frames how long the file will be, to refuse early what a WAV file cannot hold
-     * @throws AudioFileException if the file cannot be written or would pass 4 GiB
+     * @param frames how long the file will be; past 4 GiB it is written in the long form, RF64 (EBU Tech 3306)
+     * @throws AudioFileException if the file cannot be written
      */
     public static WavWriter create(Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames)
             throws AudioFileException {
@@ -92,15 +100,26 @@ public final class WavWriter implements AutoCloseable {
     private static WavWriter create(
             Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames, boolean dithered)
             throws AudioFileException {
-        if (frames * channels * encoding.bytes() > MOST_BYTES) {
-            throw new AudioFileException(
-                    target, "would pass the 4 GiB that a WAV file can hold.", "Render a shorter range.");
-        }
+        return create(target, channels, sampleRateHz, encoding, frames, dithered, SHORT_FORM_BYTES);
+    }
+
+    /** As above, with another bound for the short form, so that the long one can be tried without 4 GiB. */
+    static WavWriter create(
+            Path target,
+            int channels,
+            int sampleRateHz,
+            SampleEncoding encoding,
+            long frames,
+            boolean dithered,
+            long shortFormBytes)
+            throws AudioFileException {
+        boolean longForm = frames * channels * encoding.bytes() > shortFormBytes;
         Path aside = target.resolveSibling("." + target.getFileName() + ".part");
         try {
             FileChannel channel = FileChannel.open(
                     aside, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE);
-            WavWriter writer = new WavWriter(target, aside, channel, channels, sampleRateHz, encoding, dithered);
+            WavWriter writer =
+                    new WavWriter(target, aside, channel, channels, sampleRateHz, encoding, dithered, longForm);
             writer.putHeader();
             return writer;
         } catch (IOException e) {
@@ -240,14 +259,28 @@ public final class WavWriter implements AutoCloseable {
         buffer.clear();
     }
 
+    /** The long form has its lengths in a chunk of their own and all ones where the short form has them. */
     private void putHeader() {
         boolean isFloat = !encoding.fixedPoint();
         int formatBytes = isFloat ? 18 : 16;
         int factBytes = isFloat ? 12 : 0;
         long dataBytes = frames * channels * encoding.bytes();
-        putId("RIFF");
-        buffer.putInt((int) (4 + 8 + formatBytes + factBytes + 8 + dataBytes + (dataBytes & 1)));
+        long riffBytes = 4
+                + (longForm ? CHUNK_HEADER + LONG_SIZES : 0)
+                + CHUNK_HEADER
+                + formatBytes
+                + factBytes
+                + CHUNK_HEADER
+                + dataBytes
+                + (dataBytes & 1);
+        putId(longForm ? "RF64" : "RIFF");
+        buffer.putInt(longForm ? ALL_ONES : (int) riffBytes);
         putId("WAVE");
+        if (longForm) {
+            putId("ds64");
+            buffer.putInt(LONG_SIZES);
+            buffer.putLong(riffBytes).putLong(dataBytes).putLong(frames).putInt(0);
+        }
         putId("fmt ");
         buffer.putInt(formatBytes);
         buffer.putShort((short) (isFloat ? 3 : 1));
@@ -260,10 +293,10 @@ public final class WavWriter implements AutoCloseable {
             buffer.putShort((short) 0);
             putId("fact");
             buffer.putInt(4);
-            buffer.putInt((int) frames);
+            buffer.putInt(longForm ? ALL_ONES : (int) frames);
         }
         putId("data");
-        buffer.putInt((int) dataBytes);
+        buffer.putInt(longForm ? ALL_ONES : (int) dataBytes);
     }
 
     private void putId(String id) {

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.EnumSource;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.testing.Signals;
 
@@ -232,6 +233,31 @@ class WavTest {
                 writer.finish();
             }
             assertThat(Files.readAllBytes(cut)).isEqualTo(whole);
+        }
+
+        @ParameterizedTest
+        @EnumSource(names = {"PCM_16", "PCM_24", "FLOAT_32"})
+        void a_file_too_long_for_the_short_form_is_written_in_the_long_one(SampleEncoding encoding) throws Exception {
+            float[][] planes = {Signals.noise(0.5, 1_001, 3), Signals.noise(0.5, 1_001, 4)};
+            Path file = folder.resolve("long.wav");
+            try (WavWriter writer = WavWriter.create(file, 2, 48_000, encoding, 1_001, false, 1_000)) {
+                writer.write(planes, 0, 1_001);
+                writer.finish();
+            }
+            ByteBuffer bytes = ByteBuffer.wrap(Files.readAllBytes(file)).order(ByteOrder.LITTLE_ENDIAN);
+            long dataBytes = 1_001L * 2 * encoding.bytes();
+            assertThat(new String(bytes.array(), 0, 4, StandardCharsets.US_ASCII))
+                    .isEqualTo("RF64");
+            assertThat(bytes.getInt(4))
+                    .as("where the short form has its length")
+                    .isEqualTo(-1);
+            assertThat(new String(bytes.array(), 12, 4, StandardCharsets.US_ASCII))
+                    .isEqualTo("ds64");
+            assertThat(bytes.getLong(20)).as("all after the first eight bytes").isEqualTo(bytes.limit() - 8);
+            assertThat(bytes.getLong(28)).as("bytes of samples").isEqualTo(dataBytes);
+            assertThat(bytes.getLong(36)).as("frames").isEqualTo(1_001);
+            assertThat(read(file)[0]).hasSize(1_001);
+            assertThat(read(file)[1][1_000]).isCloseTo(planes[1][1_000], within(1 / 32_768f));
         }
 
         @Test

@@ -104,7 +104,105 @@ class FindingsTest {
                 .track("tone", "main", side, side)
                 .build()
                 .withStrip(Sessions.id("tone"), s -> s.withPlacement(aside));
-        assertThat(of(alike)).isEmpty();
+        assertThat(of(alike))
+                .as("nothing is lost where both sides are the same, but one of them is enough")
+                .extracting(Finding::rule)
+                .containsExactly(Finding.Rule.IDENTICAL_SIDES);
+    }
+
+    private Session stereo(float[] left, float[] right) throws Exception {
+        return new Sessions(folder).track("pair", "main", left, right).build();
+    }
+
+    private static float[] turnedOver(float[] samples) {
+        float[] out = new float[samples.length];
+        for (int i = 0; i < out.length; i++) {
+            out[i] = -samples[i];
+        }
+        return out;
+    }
+
+    @Test
+    void two_sides_of_one_signal_are_made_mono_by_the_remedy() throws Exception {
+        float[] side = Signals.sine(500, -4, 48_000, 1);
+        for (float[] right : new float[][] {side, turnedOver(side), new float[side.length]}) {
+            Session session = stereo(side, right);
+            Finding finding = of(session).getFirst();
+            assertThat(finding.rule())
+                    .isIn(Finding.Rule.IDENTICAL_SIDES, Finding.Rule.INVERTED_SIDES, Finding.Rule.SILENT_SIDE);
+            Session mended = finding.remedy().orElseThrow().apply(session);
+            assertThat(mended.tracks().getFirst().planes()).isEqualTo(1);
+            // A mono source in the centre, 3.01 dB down on each side: 7.01 dB of headroom.
+            SessionLevels levels = SessionMeasurement.of(mended, folder, Progress.NONE);
+            assertThat(levels.main().orElseThrow().headroomDb()).isCloseTo(7.01, within(0.01));
+            assertThat(Findings.of(levels)).as("mended").isEmpty();
+        }
+    }
+
+    @Test
+    void a_silent_left_side_has_no_remedy_that_would_take_the_sounding_one() throws Exception {
+        float[] side = Signals.sine(500, -4, 48_000, 1);
+        assertThat(of(stereo(new float[side.length], side))).singleElement().satisfies(f -> {
+            assertThat(f.rule()).isEqualTo(Finding.Rule.SILENT_SIDE);
+            assertThat(f.sentence()).contains("The left side of pair is silent");
+            assertThat(f.remedy()).isEmpty();
+        });
+    }
+
+    @Test
+    void a_signal_off_the_zero_line_is_a_note() throws Exception {
+        float[] left = Signals.sine(500, -10, 48_000, 1);
+        float[] right = Signals.sine(700, -4, 48_000, 1);
+        for (int i = 0; i < left.length; i++) {
+            left[i] += 0.02f;
+        }
+        assertThat(of(stereo(left, right))).singleElement().satisfies(f -> assertThat(f.sentence())
+                .contains("stands 2.0 % of full scale off the zero line"));
+    }
+
+    @Test
+    void the_same_audio_in_two_tracks_is_a_risk_and_the_remedy_mutes_one() throws Exception {
+        float[] side = Signals.sine(500, -16, 48_000, 1);
+        Session session = new Sessions(folder)
+                .track("one", "main", side)
+                .track("other", "main", side)
+                .track("loud", "main", Signals.sine(300, -3, 48_000, 1))
+                .build();
+        Finding finding = of(session).stream()
+                .filter(f -> f.rule() == Finding.Rule.SAME_AUDIO_TWICE)
+                .findFirst()
+                .orElseThrow();
+        assertThat(finding.sentence()).contains("other holds the same audio as one");
+        assertThat(finding.remedy()
+                        .orElseThrow()
+                        .apply(session)
+                        .channel(Sessions.id("other"))
+                        .strip()
+                        .muted())
+                .isTrue();
+    }
+
+    @Test
+    void files_of_unlike_lengths_are_a_note_unless_they_are_cues() throws Exception {
+        float[] whole = Signals.sine(500, -4, 48_000, 4);
+        Session session = new Sessions(folder)
+                .track("whole", "main", whole)
+                .track("part", "main", Signals.sine(300, -20, 48_000, 1.5))
+                .track("click", "main", Track.Kind.CUE, SampleEncoding.PCM_16, Signals.sine(900, -20, 48_000, 0.5))
+                .build();
+        assertThat(of(session))
+                .filteredOn(f -> f.rule() == Finding.Rule.UNLIKE_LENGTHS)
+                .singleElement()
+                .satisfies(f -> assertThat(f.sentence()).contains("by up to 2.5 s; part is the shortest"));
+    }
+
+    @Test
+    void a_noise_floor_that_a_trim_brings_up_through_the_threshold_is_a_risk() throws Exception {
+        float[] take = Signals.joined(Signals.noise(0.0003, 48_000, 1), Signals.sine(500, -30, 48_000, 1));
+        Session session = new Sessions(folder).track("whistle", "main", take).build();
+        assertThat(of(session)).extracting(Finding::rule).doesNotContain(Finding.Rule.RAISED_NOISE);
+        Session raised = session.withStrip(Sessions.id("whistle"), s -> s.withTrimDb(20));
+        assertThat(of(raised)).extracting(Finding::rule).contains(Finding.Rule.RAISED_NOISE);
     }
 
     @Test
