@@ -22,7 +22,6 @@ public final class Player implements AutoCloseable {
     private static final double FADE_SECONDS = 0.005;
     private static final long NO_SEEK = -1;
 
-    private final Media media;
     private final AudioPort port;
     private final Thread thread;
     private final Team team = new Team(1);
@@ -55,11 +54,10 @@ public final class Player implements AutoCloseable {
      * @throws DeviceException if the port refuses
      */
     public Player(Plan plan, Media media, AudioPort port) throws DeviceException {
-        this.media = media;
         this.port = port;
         crossfadeFrames = (int) (CROSSFADE_SECONDS * plan.sampleRateHz());
         fadeStep = (float) (1 / (FADE_SECONDS * plan.sampleRateHz()));
-        current = prepare(plan);
+        current = prepare(plan, media);
         port.open(plan.sampleRateHz(), BLOCK);
         thread = Thread.ofPlatform()
                 .daemon()
@@ -73,7 +71,7 @@ public final class Player implements AutoCloseable {
         return JavaSoundPort.available(sampleRateHz) ? new JavaSoundPort() : new SilentPort();
     }
 
-    private Running prepare(Plan plan) {
+    private Running prepare(Plan plan, Media media) {
         PlanRun run = PlanRun.ofAll(plan, media, team, BLOCK);
         LiveMeters meters = new LiveMeters(plan);
         meters.attach(run);
@@ -83,9 +81,11 @@ public final class Player implements AutoCloseable {
     /**
      * Plays another plan from now on. Both run for 20 ms while the sound moves from one to the other sample by sample,
      * which is the same as moving every gain, and works for changes of routing too.
+     *
+     * @param media the plan's files; both these and the ones before stay open for as long as the player is
      */
-    public void use(Plan plan) {
-        next.set(prepare(plan));
+    public void use(Plan plan, Media media) {
+        next.set(prepare(plan, media));
         LockSupport.unpark(thread);
     }
 

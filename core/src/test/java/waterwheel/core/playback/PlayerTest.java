@@ -93,7 +93,7 @@ class PlayerTest {
                 Player player = new Player(PlanCompiler.compile(session), media, port)) {
             player.start();
             until(() -> port.frames > 20_000);
-            player.use(PlanCompiler.compile(session.withStrip(Sessions.id("wave"), s -> s.withFaderDb(-12))));
+            player.use(PlanCompiler.compile(session.withStrip(Sessions.id("wave"), s -> s.withFaderDb(-12))), media);
             int moved = port.frames;
             until(() -> port.frames > moved + 20_000);
             player.stop();
@@ -104,6 +104,31 @@ class PlayerTest {
             assertThat(20 * Math.log10(most)).isCloseTo(-18, within(0.1));
             // Over 20 ms a gain falls by 0.75 of 0.5: 0.0004 a sample beside the wave's own steps.
             assertThat(port.steepest(1_000, moved + 15_000)).isLessThan(OWN_STEPS + 0.001f);
+        }
+    }
+
+    @Test
+    void a_track_that_is_added_while_playing_is_heard() throws Exception {
+        Session before = wave();
+        Session after = new Sessions(folder)
+                .track("wave", "main", Signals.sine(100, -6, 48_000, 8), Signals.sine(100, -6, 48_000, 8))
+                .track("second", "main", Signals.sine(100, -12, 48_000, 8), Signals.sine(100, -12, 48_000, 8))
+                .build();
+        try (Media first = Media.open(before, folder);
+                Media second = Media.open(after, folder);
+                Player player = new Player(PlanCompiler.compile(before), first, port)) {
+            player.start();
+            until(() -> port.frames > 20_000);
+            player.use(PlanCompiler.compile(after), second);
+            int added = port.frames;
+            until(() -> port.frames > added + 20_000);
+            player.stop();
+            float most = 0;
+            for (int i = added + 5_000; i < added + 15_000; i++) {
+                most = Math.max(most, Math.abs(port.left[i]));
+            }
+            // Two waves in phase: 0.501 + 0.251.
+            assertThat(20 * Math.log10(most)).isCloseTo(-2.47, within(0.05));
         }
     }
 

@@ -16,6 +16,7 @@ import waterwheel.core.engine.SignalId;
 import waterwheel.core.errors.DeviceException;
 import waterwheel.core.playback.Player;
 import waterwheel.core.playback.SilentPort;
+import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Session;
 
 /** Playing, position and the level now. One timer polls the player; the player never calls the interface. */
@@ -31,7 +32,11 @@ public final class Transport implements AutoCloseable {
         void live(Map<SignalId, float[]> peaks, double seconds);
     }
 
-    private final Media media;
+    private final Path folder;
+    /** All that were opened, the present one last: what plays may still be on an earlier one. */
+    private final List<Media> media = new ArrayList<>();
+
+    private List<AudioSource> sources;
     private final Player player;
     private final int sampleRateHz;
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
@@ -47,7 +52,9 @@ public final class Transport implements AutoCloseable {
     };
 
     Transport(Session session, Path folder, Messages messages) {
-        media = Media.open(session, folder);
+        this.folder = folder;
+        sources = session.sources();
+        media.add(Media.open(session, folder));
         sampleRateHz = session.sampleRateHz();
         player = open(session, messages);
         timer.start();
@@ -55,11 +62,11 @@ public final class Transport implements AutoCloseable {
 
     private Player open(Session session, Messages messages) {
         try {
-            return new Player(PlanCompiler.compile(session), media, Player.bestPort(session.sampleRateHz()));
+            return new Player(PlanCompiler.compile(session), media.getLast(), Player.bestPort(session.sampleRateHz()));
         } catch (DeviceException e) {
             messages.tell(e.getMessage() + " Until then the song runs on a silent clock.");
             try {
-                return new Player(PlanCompiler.compile(session), media, new SilentPort());
+                return new Player(PlanCompiler.compile(session), media.getLast(), new SilentPort());
             } catch (DeviceException impossible) {
                 throw new IllegalStateException("A clock never refuses.", impossible);
             }
@@ -71,7 +78,11 @@ public final class Transport implements AutoCloseable {
         lastNanos = now;
         if (waiting != null) {
             // At most one new plan a frame, however fast a fader is dragged.
-            player.use(PlanCompiler.compile(waiting));
+            if (!waiting.sources().equals(sources)) {
+                sources = waiting.sources();
+                media.add(Media.open(waiting, folder));
+            }
+            player.use(PlanCompiler.compile(waiting), media.getLast());
             waiting = null;
         }
         playing.set(player.playing());
@@ -126,6 +137,6 @@ public final class Transport implements AutoCloseable {
         timer.stop();
         listeners.clear();
         player.close();
-        media.close();
+        media.forEach(Media::close);
     }
 }
