@@ -91,7 +91,7 @@ class CommandsTest {
                     .isEqualTo(1);
             JsonNode files = json("measure").get("files");
             assertThat(files.get(0).get("ok").booleanValue()).isFalse();
-            assertThat(files.get(0).get("error").textValue()).startsWith("broken.wav is not a WAV file");
+            assertThat(files.get(0).get("error").textValue()).startsWith("broken.wav is not an audio file");
             assertThat(files.get(1).get("ok").booleanValue()).isTrue();
             assertThat(err()).hasLineCount(1);
         }

@@ -9,6 +9,7 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.desktop.frame.FindingsLine;
+import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.MessageLine;
 import waterwheel.desktop.frame.SongStrip;
 import waterwheel.desktop.frame.Step;
@@ -29,6 +30,8 @@ final class MainWindow extends BorderPane {
     private final Desk desk;
     private final Menus menus;
     private final Map<Step, Node> views = new EnumMap<>(Step.class);
+    private final StackPane center = new StackPane();
+    private @Nullable KeySheet keys;
     private @Nullable StepRail rail;
     private @Nullable FindingsLine findings;
 
@@ -40,6 +43,10 @@ final class MainWindow extends BorderPane {
         showStart();
         setOnKeyPressed(event -> {
             SessionModel model = desk.model();
+            if (event.getCode() == KeyCode.ESCAPE && keys != null) {
+                toggleKeys();
+                event.consume();
+            }
             if (event.getCode() == KeyCode.SPACE && model != null) {
                 model.transport().playOrStop();
                 event.consume();
@@ -62,7 +69,9 @@ final class MainWindow extends BorderPane {
         setTop(menus);
         setLeft(null);
         setRight(null);
-        setCenter(new StartScreen(desk.settings().recent(), desk));
+        keys = null;
+        center.getChildren().setAll(new StartScreen(desk.settings().recent(), desk));
+        setCenter(center);
         bottom.getChildren().setAll(work, messages);
         menus.showSession(null);
     }
@@ -79,8 +88,8 @@ final class MainWindow extends BorderPane {
         setTop(new VBox(menus, new SongStrip(model)));
         setLeft(steps);
         setRight(new PathView(model));
-        StackPane center = new StackPane();
-        center.getChildren().addAll(views.values());
+        keys = null;
+        center.getChildren().setAll(views.values());
         center.setMinWidth(0);
         setCenter(center);
         bottom.getChildren().setAll(work, messages, line);
@@ -99,6 +108,19 @@ final class MainWindow extends BorderPane {
     @Nullable
     Node view(Step step) {
         return views.get(step);
+    }
+
+    /** Lays the sheet of keys over the view, or takes it away. */
+    void toggleKeys() {
+        if (keys != null) {
+            center.getChildren().remove(keys);
+            keys = null;
+            return;
+        }
+        KeySheet sheet = new KeySheet(menus.keys(), this::toggleKeys);
+        keys = sheet;
+        center.getChildren().add(sheet);
+        sheet.requestFocus();
     }
 
     void toggleFindings() {

@@ -1,5 +1,6 @@
 package waterwheel.desktop.app;
 
+import java.util.List;
 import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.Menu;
 import javafx.scene.control.MenuBar;
@@ -8,6 +9,7 @@ import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.input.KeyCombination;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edits;
+import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
 
@@ -81,7 +83,7 @@ final class Menus extends MenuBar {
         light.setSelected(desk.settings().light());
         light.setOnAction(event -> desk.setLight(light.isSelected()));
         Menu look = new Menu("_Look");
-        look.getItems().add(light);
+        look.getItems().addAll(light, item("_Keys", "F1", window::toggleKeys));
         getMenus().addAll(session, edit, song, view, look);
     }
 
@@ -92,6 +94,28 @@ final class Menus extends MenuBar {
         }
         item.setOnAction(event -> action.run());
         return item;
+    }
+
+    /** The keys of all menus, by menu. */
+    List<KeySheet.Group> keys() {
+        return getMenus().stream()
+                .map(Menus::keys)
+                .filter(g -> !g.keys().isEmpty())
+                .toList();
+    }
+
+    private static KeySheet.Group keys(Menu menu) {
+        return new KeySheet.Group(
+                plain(menu),
+                menu.getItems().stream()
+                        .filter(i -> i.getAccelerator() != null)
+                        .map(i -> new KeySheet.Key(i.getAccelerator().getDisplayText(), plain(i)))
+                        .toList());
+    }
+
+    /** The name without the mark of its mnemonic. */
+    private static String plain(MenuItem item) {
+        return item.getText().replace("_", "").strip();
     }
 
     /** Work on a session that may not be there. */

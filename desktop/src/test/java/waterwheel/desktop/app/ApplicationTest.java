@@ -204,6 +204,14 @@ class ApplicationTest {
     }
 
     @Test
+    void the_sheet_of_keys_comes_and_goes_and_holds_the_menus_keys() {
+        robot.push(KeyCode.F1);
+        assertThat(texts()).contains("Keys", "Propose trims", "A row of Staging");
+        robot.push(KeyCode.ESCAPE);
+        assertThat(texts()).doesNotContain("A row of Staging");
+    }
+
+    @Test
     void a_clicked_row_has_the_keyboard() {
         robot.clickOn(row("Bodhrán room"));
         robot.push(KeyCode.LEFT);
@@ -340,6 +348,8 @@ class ApplicationTest {
     @Test
     void unsaved_changes_are_kept_and_offered_after_a_crash() throws Exception {
         Path kept = folder.resolve(UnsavedWork.FILE);
+        // What the test before did is saved, and its unsaved state goes within seconds.
+        until(() -> !Files.exists(kept));
         robot.interact(() -> model().edit(Edits.trim(model().session().channel(LEAD), -4)));
         until(() -> Files.exists(kept));
         byte[] left = Files.readAllBytes(kept);

@@ -1,0 +1,93 @@
+package waterwheel.desktop.frame;
+
+import java.util.List;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/** All keys on one sheet, by place. It lies over the view until it is put away, and nothing waits for it. */
+public final class KeySheet extends VBox {
+    /** One key and what it does. */
+    public record Key(String keys, String does) {}
+
+    /** The keys of one place. */
+    public record Group(String place, List<Key> keys) {
+        public Group {
+            keys = List.copyOf(keys);
+        }
+    }
+
+    /** Keys of what has the focus, which no menu names. */
+    private static final List<Group> PLACES = List.of(
+            new Group(
+                    "A row of Staging",
+                    List.of(
+                            new Key("Left, Right", "trim by 0.1 dB, with Shift by 1 dB"),
+                            new Key("Enter", "type the trim"),
+                            new Key("Delete", "trim back to 0 dB"),
+                            new Key("M, S", "mute, solo"),
+                            new Key("A", "accept the proposal of the selected"),
+                            new Key("Up, Down", "other row; with Shift select along"),
+                            new Key("Escape", "discard proposals"))),
+            new Group(
+                    "A row of Intake",
+                    List.of(
+                            new Key("Enter", "type the name"),
+                            new Key("Up, Down", "other row"),
+                            new Key("Alt+Shift+Up, Down", "move the track"))),
+            new Group(
+                    "A fader or value",
+                    List.of(
+                            new Key("arrows", "one step, with Shift ten"),
+                            new Key("Delete", "a fader back to its rest"),
+                            new Key("Enter, Escape", "take or drop what was typed"))),
+            new Group(
+                    "The song's contour",
+                    List.of(new Key("Left, Right", "5 seconds"), new Key("Home", "to the beginning"))));
+
+    private final FlowPane groups = new FlowPane(28, 14);
+
+    /** Makes a sheet; {@code away} puts it away. */
+    public KeySheet(List<Group> menus, Runnable away) {
+        getStyleClass().add("key-sheet");
+        Label title = new Label("Keys");
+        title.getStyleClass().add("view-title");
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        Button close = new Button("Close");
+        close.getStyleClass().add("small");
+        close.setTooltip(new Tooltip("Put the sheet away (F1 or Escape)"));
+        close.setOnAction(event -> away.run());
+        HBox heading = new HBox(title, gap, close);
+        heading.setAlignment(Pos.CENTER_LEFT);
+        menus.forEach(this::add);
+        PLACES.forEach(this::add);
+        ScrollPane scroll = new ScrollPane(groups);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(false);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        getChildren().addAll(heading, scroll);
+    }
+
+    private void add(Group group) {
+        Label place = new Label(group.place());
+        place.getStyleClass().add("stage-name");
+        GridPane grid = new GridPane(12, 2);
+        for (int i = 0; i < group.keys().size(); i++) {
+            Label keys = new Label(group.keys().get(i).keys());
+            keys.setMinWidth(Region.USE_PREF_SIZE);
+            Label does = new Label(group.keys().get(i).does());
+            does.getStyleClass().add("muted");
+            grid.addRow(i, keys, does);
+        }
+        groups.getChildren().add(new VBox(4, place, grid));
+    }
+}
