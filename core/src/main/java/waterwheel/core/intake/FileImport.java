@@ -110,7 +110,6 @@ public final class FileImport {
      * @throws java.util.concurrent.CancellationException if the progress says stop; likewise
      */
     public List<ImportedFile> take(Path file, Progress progress) throws AudioFileException {
-        String name = stem(file);
         try (AudioFile audio = AudioFiles.open(file)) {
             AudioFormat format = audio.format();
             if (format.frames() == 0) {
@@ -120,27 +119,43 @@ public final class FileImport {
                 String path = copy
                         ? copied(file, AUDIO)
                         : file.toAbsolutePath().normalize().toString();
-                return List.of(new ImportedFile(path, format, name));
+                return List.of(new ImportedFile(path, format, stem(file)));
             }
             AudioFile wanted = format.sampleRateHz() == rate ? audio : new ResampledFile(audio, rate);
             List<? extends AudioFile> parts =
                     format.channels() <= 2 ? List.of(wanted) : SelectedChannels.single(wanted);
-            List<ImportedFile> taken = new ArrayList<>();
-            for (int i = 0; i < parts.size(); i++) {
-                String partName = parts.size() == 1 ? name : name + " " + (i + 1);
-                Progress part = progress.part((double) i / parts.size(), (i + 1.0) / parts.size());
-                taken.add(write(parts.get(i), partName, part));
-            }
-            if (copy) {
-                copied(file, ORIGINALS);
-            }
-            return taken;
+            return converted(file, parts, progress);
         } catch (IOException e) {
             throw new AudioFileException(
                     file,
                     "cannot be taken into " + folder + ": " + e.getMessage() + ".",
                     "Check the folder's rights and the space on the disk.",
                     e);
+        }
+    }
+
+    /** Writes all parts, or none. */
+    private List<ImportedFile> converted(Path file, List<? extends AudioFile> parts, Progress progress)
+            throws AudioFileException, IOException {
+        List<ImportedFile> taken = new ArrayList<>();
+        boolean whole = false;
+        try {
+            for (int i = 0; i < parts.size(); i++) {
+                String name = parts.size() == 1 ? stem(file) : stem(file) + " " + (i + 1);
+                Progress part = progress.part((double) i / parts.size(), (i + 1.0) / parts.size());
+                taken.add(write(parts.get(i), name, part));
+            }
+            if (copy) {
+                copied(file, ORIGINALS);
+            }
+            whole = true;
+            return taken;
+        } finally {
+            if (!whole) {
+                for (ImportedFile one : taken) {
+                    Files.deleteIfExists(folder.resolve(one.path()));
+                }
+            }
         }
     }
 

@@ -57,12 +57,16 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
         List<TrimProposal> list = new ArrayList<>();
         if (aim.together()) {
             double change = commonChangeDb(session, sources, aim);
-            sources.forEach((track, source) ->
-                    list.add(proposal(session, track, source, track.strip().trimDb() + change, Reason.BALANCE)));
+            sources.forEach((track, source) -> {
+                // Hundredths, because a trim may have been typed so, and the same change for all keeps the balance.
+                double trim = Math.rint((track.strip().trimDb() + change) * 100) / 100;
+                list.add(proposal(session, track, source, trim, Reason.BALANCE));
+            });
         } else {
             sources.forEach((track, source) -> {
                 Wanted wanted = wanted(session, track, source, aim);
-                list.add(proposal(session, track, source, wanted.trimDb(), wanted.reason()));
+                double trim = Math.rint(wanted.trimDb() * STEPS_PER_DB) / STEPS_PER_DB;
+                list.add(proposal(session, track, source, trim, wanted.reason()));
             });
         }
         return new TrimProposals(session, list);
@@ -103,7 +107,7 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
         return limited == wanted.trimDb() ? wanted : new Wanted(limited, Reason.RANGE);
     }
 
-    /** The largest gain that takes no track past its own target or its trim's range. */
+    /** The largest gain in whole steps that takes no track past its own target or its trim's range. */
     private static double commonChangeDb(Session session, Map<Track, Figures> sources, Aim aim) {
         double change = Double.POSITIVE_INFINITY;
         double least = Double.NEGATIVE_INFINITY;
@@ -114,11 +118,10 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
                     wanted(session, entry.getKey(), entry.getValue(), aim).trimDb() - present);
             least = Math.max(least, -Strip.TRIM_LIMIT_DB - present);
         }
-        return Math.max(change, least);
+        return Math.max(Math.floor((change + HAIR_DB) * STEPS_PER_DB) / STEPS_PER_DB, least);
     }
 
-    private static TrimProposal proposal(Session session, Track track, Figures source, double trimDb, Reason reason) {
-        double trim = Math.rint(trimDb * STEPS_PER_DB) / STEPS_PER_DB;
+    private static TrimProposal proposal(Session session, Track track, Figures source, double trim, Reason reason) {
         double threshold = session.staging().noiseFloorDbfs();
         double floor = source.noiseFloorDbfs() + trim;
         return new TrimProposal(
@@ -157,6 +160,10 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
 
     /** All of them as one undo step. */
     public Edit edit() {
+        if (list.size() == 1) {
+            TrimProposal one = list.getFirst();
+            return Edits.trim(session.channel(one.channel()), one.proposedDb());
+        }
         Map<ChannelId, Double> trims = new LinkedHashMap<>();
         list.forEach(p -> trims.put(p.channel(), p.proposedDb()));
         return Edits.trims(trims);

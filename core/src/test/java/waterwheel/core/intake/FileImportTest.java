@@ -3,6 +3,9 @@ package waterwheel.core.intake;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
 
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -15,7 +18,6 @@ import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.JoinedChannels;
 import waterwheel.core.audiofile.SampleEncoding;
-import waterwheel.core.audiofile.SelectedChannels;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.work.Progress;
@@ -82,17 +84,47 @@ class FileImportTest {
     }
 
     @Test
-    void four_channels_become_four_mono_files_without_loss() throws Exception {
-        // Our writer knows two channels; four are two files side by side.
-        Path left = file("a.wav", 48_000, 2);
-        float[][] samples = read(left);
-        try (AudioFile audio = AudioFiles.open(left)) {
-            List<SelectedChannels> single = SelectedChannels.single(audio);
-            ImportedFile second = intake(true).write(single.get(1), "a 2", Progress.NONE);
-            assertThat(second.format().channels()).isEqualTo(1);
-            assertThat(read(folder.resolve("session").resolve(second.path()))[0])
-                    .containsExactly(samples[1]);
+    void a_file_of_many_channels_is_taken_whole_or_not_at_all() throws Exception {
+        Path file = fourChannels();
+        List<ImportedFile> taken = intake(true).take(file, Progress.NONE);
+        assertThat(taken).extracting(ImportedFile::name).containsExactly("wide 1", "wide 2", "wide 3", "wide 4");
+        for (int c = 0; c < 4; c++) {
+            float[] samples =
+                    read(folder.resolve("session").resolve(taken.get(c).path()))[0];
+            assertThat(samples).hasSize(100).startsWith((c + 1) / 32_768f, (c + 1) / 32_768f);
         }
+        FileImport other = new FileImport(folder.resolve("other"), 48_000, true);
+        Progress stopsHalfway = new Progress() {
+            private double part;
+
+            @Override
+            public void at(double value) {
+                part = value;
+            }
+
+            @Override
+            public boolean stopped() {
+                return part >= 0.5;
+            }
+        };
+        assertThatExceptionOfType(CancellationException.class).isThrownBy(() -> other.take(file, stopsHalfway));
+        assertThat(folder.resolve("other/audio")).isEmptyDirectory();
+    }
+
+    /** 100 frames of 16 bits, channel c holding the value c + 1 throughout. */
+    private Path fourChannels() throws Exception {
+        ByteBuffer bytes = ByteBuffer.allocate(44 + 800).order(ByteOrder.LITTLE_ENDIAN);
+        bytes.put("RIFF".getBytes(StandardCharsets.US_ASCII)).putInt(36 + 800);
+        bytes.put("WAVEfmt ".getBytes(StandardCharsets.US_ASCII))
+                .putInt(16)
+                .putShort((short) 1)
+                .putShort((short) 4);
+        bytes.putInt(48_000).putInt(384_000).putShort((short) 8).putShort((short) 16);
+        bytes.put("data".getBytes(StandardCharsets.US_ASCII)).putInt(800);
+        for (int i = 0; i < 400; i++) {
+            bytes.putShort((short) (i % 4 + 1));
+        }
+        return Files.write(folder.resolve("wide.wav"), bytes.array());
     }
 
     @Test

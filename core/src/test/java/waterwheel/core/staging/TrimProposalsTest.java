@@ -132,6 +132,27 @@ class TrimProposalsTest {
     }
 
     @Test
+    void together_trims_that_were_typed_to_a_hundredth_keep_their_difference() {
+        ChannelId one = track("one", Track.Kind.SUSTAINED, -12.34, -3, -80);
+        ChannelId two = track("two", Track.Kind.SUSTAINED, -20, -9, -80);
+        Session session = session().withStrip(two, s -> s.withTrimDb(0.25));
+        TrimProposals proposals = propose(session, new Aim(OptionalDouble.empty(), true));
+        assertThat(proposals.of(one).orElseThrow().changeDb())
+                .as("whole steps, not past the target")
+                .isCloseTo(-5.7, within(1e-9));
+        assertThat(proposals.of(two).orElseThrow().proposedDb()).isCloseTo(-5.45, within(1e-9));
+    }
+
+    @Test
+    void one_accepted_proposal_is_undone_by_the_name_of_its_channel() {
+        ChannelId one = track("one", Track.Kind.SUSTAINED, -12, -3, -80);
+        track("two", Track.Kind.SUSTAINED, -20, -9, -80);
+        TrimProposals proposals = propose(session(), Aim.EACH_BY_KIND);
+        assertThat(proposals.only(Set.of(one)).edit().name()).isEqualTo("Trim of one");
+        assertThat(proposals.edit().name()).isEqualTo("Trim of 2 channels");
+    }
+
+    @Test
     void cues_and_silent_tracks_get_no_proposal() {
         track("click", Track.Kind.CUE, -30, -12, -80);
         double none = Double.NEGATIVE_INFINITY;
