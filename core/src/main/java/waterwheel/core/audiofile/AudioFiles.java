@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.OptionalInt;
 import waterwheel.core.errors.AudioFileException;
 
 /** Opens audio files of every format that can be read. */
@@ -23,6 +24,25 @@ public final class AudioFiles {
     /** Whether any frame of the file can be reached at once, so that it can be played from where it is. */
     public static boolean playedDirectly(AudioFile file) {
         return file instanceof PcmFile;
+    }
+
+    /**
+     * Returns the sample rate that a file states, without decoding it.
+     *
+     * @return in Hz; empty where the file cannot be read or states none that can be
+     */
+    public static OptionalInt sampleRateHz(Path file) {
+        try {
+            if (FlacFile.recognises(file)) {
+                int rate = FlacFile.sampleRateHz(file);
+                return rate > 0 ? OptionalInt.of(rate) : OptionalInt.empty();
+            }
+            try (AudioFile audio = PcmFile.open(file)) {
+                return OptionalInt.of(audio.format().sampleRateHz());
+            }
+        } catch (IOException | AudioFileException e) {
+            return OptionalInt.empty();
+        }
     }
 
     /**

@@ -52,6 +52,14 @@ final class FlacFile implements AudioFile {
         return Arrays.equals(beginning(file, MARK.length), MARK);
     }
 
+    /** The rate that the first metadata block states: 20 bits, ten bytes into it. */
+    static int sampleRateHz(Path file) throws IOException {
+        byte[] bytes = beginning(file, DIGEST_AT);
+        return bytes.length < DIGEST_AT
+                ? 0
+                : (bytes[18] & 0xFF) << 12 | (bytes[19] & 0xFF) << 4 | (bytes[20] & 0xFF) >> 4;
+    }
+
     private static byte[] beginning(Path file, int bytes) throws IOException {
         try (InputStream in = Files.newInputStream(file)) {
             return in.readNBytes(bytes);

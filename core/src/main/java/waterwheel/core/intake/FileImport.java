@@ -5,8 +5,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Objects;
+import java.util.Set;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
@@ -14,8 +19,10 @@ import waterwheel.core.audiofile.ResampledFile;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.SelectedChannels;
 import waterwheel.core.audiofile.WavWriter;
+import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
 
 /**
@@ -35,6 +42,7 @@ public final class FileImport {
     private final Path folder;
     private final int rate;
     private final boolean copy;
+    private final Set<Path> promised = new HashSet<>();
 
     /**
      * Makes an import.
@@ -84,22 +92,31 @@ public final class FileImport {
     }
 
     /**
-     * Takes files in; one that cannot be taken does not keep the others out.
+     * Takes files in, several at a time; one that cannot be taken does not keep the others out.
      *
+     * @return what was taken, in the order of the files
      * @throws java.util.concurrent.CancellationException if the progress says stop
      */
     public Taken takeAll(List<Path> files, Progress progress) {
-        List<ImportedFile> taken = new ArrayList<>();
-        List<AudioFileException> refused = new ArrayList<>();
-        for (int i = 0; i < files.size(); i++) {
-            progress.check();
-            try {
-                taken.addAll(take(files.get(i), progress.part((double) i / files.size(), (i + 1.0) / files.size())));
-            } catch (AudioFileException e) {
-                refused.add(e);
-            }
+        JointProgress joint = new JointProgress(progress, files.size());
+        List<List<ImportedFile>> taken = new ArrayList<>(Collections.nCopies(files.size(), List.of()));
+        List<@Nullable AudioFileException> refused = new ArrayList<>(Collections.nCopies(files.size(), null));
+        try (Team team = Team.ofAllProcessors()) {
+            // Each task writes its own places of the lists alone.
+            team.run(files.size(), i -> {
+                Progress part = joint.part(i);
+                part.check();
+                try {
+                    taken.set(i, take(files.get(i), part));
+                } catch (AudioFileException e) {
+                    refused.set(i, e);
+                }
+                part.at(1);
+            });
         }
-        return new Taken(taken, refused);
+        return new Taken(
+                taken.stream().flatMap(List::stream).toList(),
+                refused.stream().filter(Objects::nonNull).toList());
     }
 
     /**
@@ -221,9 +238,10 @@ public final class FileImport {
         return into + "/" + target.getFileName();
     }
 
-    private static Path free(Path folder, String name, String ending) {
+    /** A name that no file has, nor one that is being written beside this. */
+    private synchronized Path free(Path folder, String name, String ending) {
         Path target = folder.resolve(name + ending);
-        for (int i = 2; Files.exists(target); i++) {
+        for (int i = 2; Files.exists(target) || !promised.add(target); i++) {
             target = folder.resolve(name + " " + i + ending);
         }
         return target;

@@ -65,8 +65,7 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
         } else {
             sources.forEach((track, source) -> {
                 Wanted wanted = wanted(session, track, source, aim);
-                double trim = Math.rint(wanted.trimDb() * STEPS_PER_DB) / STEPS_PER_DB;
-                list.add(proposal(session, track, source, trim, wanted.reason()));
+                list.add(proposal(session, track, source, wanted.trimDb(), wanted.reason()));
             });
         }
         return new TrimProposals(session, list);
@@ -98,11 +97,13 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
             };
         }
         double most = targets.guardPeakDbfs() - source.samplePeakDbfs();
-        if (wanted.trimDb() > most) {
+        double rounded = Math.rint(wanted.trimDb() * STEPS_PER_DB) / STEPS_PER_DB;
+        if (rounded > most + HAIR_DB) {
             // Down to the step below, because a guard that a rounding passes is none; but a peak that the file's own
             // rounding put a hair above a step is on it.
-            wanted = new Wanted(Math.floor((most + HAIR_DB) * STEPS_PER_DB) / STEPS_PER_DB, Reason.GUARD);
+            rounded = Math.floor((most + HAIR_DB) * STEPS_PER_DB) / STEPS_PER_DB;
         }
+        wanted = new Wanted(rounded, wanted.trimDb() > most ? Reason.GUARD : wanted.reason());
         double limited = Math.clamp(wanted.trimDb(), -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
         return limited == wanted.trimDb() ? wanted : new Wanted(limited, Reason.RANGE);
     }

@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
-import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.errors.AudioFileException;
@@ -93,11 +92,7 @@ public final class NewSession {
     private static int commonRate(List<Path> files) {
         Map<Integer, Integer> counts = new LinkedHashMap<>();
         for (Path file : files) {
-            try (AudioFile audio = AudioFiles.open(file)) {
-                counts.merge(audio.format().sampleRateHz(), 1, Integer::sum);
-            } catch (AudioFileException e) {
-                // It is told of when it is taken in.
-            }
+            AudioFiles.sampleRateHz(file).ifPresent(rate -> counts.merge(rate, 1, Integer::sum));
         }
         return counts.entrySet().stream()
                 .max(Map.Entry.comparingByValue())

@@ -357,6 +357,15 @@ class FormatsTest {
         }
 
         @Test
+        void the_rate_is_known_without_decoding() throws Exception {
+            assertThat(AudioFiles.sampleRateHz(resource("pattern-24.flac"))).hasValue(48_000);
+            assertThat(AudioFiles.sampleRateHz(
+                            Files.write(folder.resolve("short.flac"), "fLaC".getBytes(StandardCharsets.US_ASCII))))
+                    .isEmpty();
+            assertThat(AudioFiles.sampleRateHz(folder.resolve("not there.wav"))).isEmpty();
+        }
+
+        @Test
         void a_flipped_bit_is_noticed() throws Exception {
             Path file = resource("pattern-16.flac");
             byte[] bytes = Files.readAllBytes(file);

@@ -8,6 +8,7 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.DisplayNameGeneration;
@@ -125,6 +126,24 @@ class FileImportTest {
             bytes.putShort((short) (i % 4 + 1));
         }
         return Files.write(folder.resolve("wide.wav"), bytes.array());
+    }
+
+    @Test
+    void many_files_come_in_the_order_named_and_none_overwrites_another() throws Exception {
+        List<Path> files = new ArrayList<>();
+        for (int i = 0; i < 12; i++) {
+            Path inside = Files.createDirectory(folder.resolve("take " + i));
+            files.add(Signals.wav(
+                    inside.resolve("voice.wav"), 44_100, SampleEncoding.PCM_16, Signals.noise(0.5, 441 + i, i)));
+        }
+        files.add(5, Files.writeString(folder.resolve("list.wav"), "no audio"));
+        FileImport.Taken taken = intake(true).takeAll(files, Progress.NONE);
+        assertThat(taken.refused()).singleElement().asString().contains("list.wav");
+        assertThat(taken.files()).hasSize(12);
+        assertThat(taken.files()).extracting(ImportedFile::path).doesNotHaveDuplicates();
+        for (int i = 0; i < 12; i++) {
+            assertThat(taken.files().get(i).format().frames()).isEqualTo(Math.ceilDiv((441 + i) * 160, 147));
+        }
     }
 
     @Test
