@@ -1,5 +1,7 @@
 package waterwheel.bench;
 
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.SplittableRandom;
 import java.util.concurrent.TimeUnit;
 import org.openjdk.jmh.annotations.Benchmark;
@@ -12,7 +14,12 @@ import org.openjdk.jmh.annotations.OutputTimeUnit;
 import org.openjdk.jmh.annotations.Scope;
 import org.openjdk.jmh.annotations.Setup;
 import org.openjdk.jmh.annotations.State;
+import org.openjdk.jmh.annotations.TearDown;
 import org.openjdk.jmh.annotations.Warmup;
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFiles;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
@@ -20,6 +27,7 @@ import waterwheel.core.metering.TruePeakMeter;
 import waterwheel.core.metering.VuMeter;
 
 /** Nanoseconds a frame of the loops that run over every sample of a song. */
+@SuppressWarnings("NullAway.Init") // JMH calls the setups before any benchmark.
 @State(Scope.Thread)
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.NANOSECONDS)
@@ -39,6 +47,10 @@ public class HotLoops {
     private SeriesMeter levels = new SeriesMeter(RATE, 2, FRAMES, Detail.LEVELS);
     private SeriesMeter loudness = new SeriesMeter(RATE, 2, FRAMES, Detail.LOUDNESS);
     private long seen = NEVER_MET;
+    private final float[][] decoded = new float[1][FRAMES];
+    private Path path = Path.of("");
+    private AudioFile file;
+    private AudioFile.Reader reader;
 
     /** Fills the block with noise. */
     @Setup
@@ -49,6 +61,33 @@ public class HotLoops {
                 plane[i] = (float) (random.nextDouble() - 0.5);
             }
         }
+    }
+
+    /** Writes and opens a 24-bit mono file of the block. */
+    @Setup
+    public void file() throws Exception {
+        path = Files.createTempFile("decode", ".wav");
+        try (WavWriter writer = WavWriter.create(path, 1, RATE, SampleEncoding.PCM_24, FRAMES)) {
+            writer.write(block, 0, FRAMES);
+            writer.finish();
+        }
+        file = AudioFiles.open(path);
+        reader = file.reader(FRAMES);
+    }
+
+    /** Removes it. */
+    @TearDown
+    public void remove() throws Exception {
+        file.close();
+        Files.delete(path);
+    }
+
+    /** A 24-bit sample out of a mapped file. */
+    @Benchmark
+    @OperationsPerInvocation(FRAMES)
+    public float decode24() {
+        reader.read(0, decoded, 0, FRAMES);
+        return decoded[0][FRAMES - 1];
     }
 
     private void renewMeters() {

@@ -122,7 +122,7 @@ final class MeasureCommand implements Callable<Integer> {
                         + LevelText.level(figures.noiseFloorDbfs(), "dBFS"));
         Console.out()
                 .println("  loudness " + LevelText.level(figures.integratedLufs(), "LUFS") + ", range "
-                        + LevelText.level(figures.loudnessRangeLu(), "LU") + ", highest VU "
+                        + LevelText.signed(figures.loudnessRangeLu(), 1, false) + " LU, highest VU "
                         + LevelText.signed(report.vuMaxDb(), 1, true) + " VU");
         if (report.facts().flattenedRuns() > 0) {
             Console.out()

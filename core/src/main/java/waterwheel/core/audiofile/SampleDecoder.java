@@ -10,8 +10,12 @@ import java.nio.ByteOrder;
  */
 final class SampleDecoder {
     private static final int INFINITE_BITS = 0x7F80_0000;
+    // Single values are read through constants only: a layout in a field costs ten times as much a sample.
     private static final ValueLayout.OfLong LITTLE_LONG =
             ValueLayout.JAVA_LONG_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
+    private static final ValueLayout.OfInt LITTLE_INT =
+            ValueLayout.JAVA_INT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
+    private static final ValueLayout.OfInt BIG_INT = ValueLayout.JAVA_INT_UNALIGNED.withOrder(ByteOrder.BIG_ENDIAN);
 
     private final SampleEncoding encoding;
     private final MemorySegment stored;
@@ -145,11 +149,11 @@ final class SampleDecoder {
         int last = count - 1;
         if (little) {
             for (int i = 0; i < last; i++) {
-                ints[i] = stored.get(intLayout, offset + 3L * i) << 8;
+                ints[i] = stored.get(LITTLE_INT, offset + 3L * i) << 8;
             }
         } else {
             for (int i = 0; i < last; i++) {
-                ints[i] = stored.get(intLayout, offset + 3L * i) & 0xFFFF_FF00;
+                ints[i] = stored.get(BIG_INT, offset + 3L * i) & 0xFFFF_FF00;
             }
         }
         long place = offset + 3L * last;

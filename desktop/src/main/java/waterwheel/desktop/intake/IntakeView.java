@@ -54,6 +54,7 @@ public final class IntakeView extends VBox {
         relink.setOnAction(event -> chooseFolderOfMissing());
         setOnDragOver(IntakeView::accept);
         setOnDragDropped(this::take);
+        visibleProperty().subscribe(visible -> update());
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> update());
         model.findingsProperty().subscribe(findings -> update());
@@ -108,6 +109,10 @@ public final class IntakeView extends VBox {
     }
 
     private void update() {
+        // A fader dragged in another view changes nothing here that anybody sees.
+        if (!isVisible()) {
+            return;
+        }
         List<ChannelId> present =
                 model.session().tracks().stream().map(Track::id).toList();
         if (!List.copyOf(rows.keySet()).equals(present)) {
