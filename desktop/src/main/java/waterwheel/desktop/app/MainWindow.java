@@ -2,6 +2,7 @@ package waterwheel.desktop.app;
 
 import java.util.EnumMap;
 import java.util.Map;
+import java.util.function.Function;
 import javafx.scene.Node;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.BorderPane;
@@ -30,6 +31,7 @@ final class MainWindow extends BorderPane {
     private final Desk desk;
     private final Menus menus;
     private final Map<Step, Node> views = new EnumMap<>(Step.class);
+    private Function<Step, Node> made = step -> new StackPane();
     private final StackPane center = new StackPane();
     private @Nullable KeySheet keys;
     private @Nullable StepRail rail;
@@ -78,9 +80,11 @@ final class MainWindow extends BorderPane {
 
     void show(SessionModel model) {
         views.clear();
-        views.put(Step.INTAKE, new IntakeView(model, work));
-        views.put(Step.STAGING, new StagingView(model));
-        views.put(Step.STEMS, new StemsView(model));
+        made = step -> switch (step) {
+            case INTAKE -> new IntakeView(model, work);
+            case STAGING -> new StagingView(model);
+            case STEMS -> new StemsView(model);
+        };
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
         rail = steps;
@@ -89,7 +93,7 @@ final class MainWindow extends BorderPane {
         setLeft(steps);
         setRight(new PathView(model));
         keys = null;
-        center.getChildren().setAll(views.values());
+        center.getChildren().clear();
         center.setMinWidth(0);
         setCenter(center);
         bottom.getChildren().setAll(work, messages, line);
@@ -97,12 +101,22 @@ final class MainWindow extends BorderPane {
         show(Step.STAGING);
     }
 
-    /** Shows a step's view. */
+    /** Shows a step's view, which is made when it is first wanted. */
     void show(Step step) {
-        views.forEach((other, view) -> view.setVisible(other == step));
-        if (rail != null) {
-            rail.show(step);
+        StepRail steps = rail;
+        if (steps == null) {
+            return;
         }
+        if (keys != null) {
+            toggleKeys();
+        }
+        if (!views.containsKey(step)) {
+            Node view = made.apply(step);
+            views.put(step, view);
+            center.getChildren().add(view);
+        }
+        views.forEach((other, view) -> view.setVisible(other == step));
+        steps.show(step);
     }
 
     @Nullable
@@ -130,8 +144,8 @@ final class MainWindow extends BorderPane {
     }
 
     void proposeTrims() {
+        show(Step.STAGING);
         if (views.get(Step.STAGING) instanceof StagingView staging) {
-            show(Step.STAGING);
             staging.propose();
         }
     }
@@ -143,8 +157,8 @@ final class MainWindow extends BorderPane {
     }
 
     void render() {
+        show(Step.STEMS);
         if (views.get(Step.STEMS) instanceof StemsView stems) {
-            show(Step.STEMS);
             stems.render();
         }
     }

@@ -27,6 +27,7 @@ public final class KeySheet extends VBox {
 
     /** Keys of what has the focus, which no menu names. */
     private static final List<Group> PLACES = List.of(
+            new Group("Anywhere", List.of(new Key("Space", "play or stop"))),
             new Group(
                     "A row of Staging",
                     List.of(
