@@ -98,7 +98,8 @@ final class AiffHeader {
         String kind = compressed ? chunk.id(18).toLowerCase(Locale.ROOT) : "none";
         SampleEncoding encoding =
                 switch (kind) {
-                    case "none", "twos", "sowt" -> pcm(bits);
+                    // Samples fill whole bytes from the upper end.
+                    case "none", "twos", "sowt" -> SampleEncoding.pcm((bits + 7) / 8);
                     case "fl32" -> SampleEncoding.FLOAT_32;
                     case "fl64" -> SampleEncoding.FLOAT_64;
                     default -> null;
@@ -112,17 +113,6 @@ final class AiffHeader {
         }
         ByteOrder order = kind.equals("sowt") ? ByteOrder.LITTLE_ENDIAN : ByteOrder.BIG_ENDIAN;
         return new Common(channels, chunk.unsignedInt(2), (int) rate, encoding, order);
-    }
-
-    /** Samples fill whole bytes from the upper end. */
-    private static @Nullable SampleEncoding pcm(int bits) {
-        return switch ((bits + 7) / 8) {
-            case 1 -> SampleEncoding.PCM_8;
-            case 2 -> SampleEncoding.PCM_16;
-            case 3 -> SampleEncoding.PCM_24;
-            case 4 -> SampleEncoding.PCM_32;
-            default -> null;
-        };
     }
 
     /** An 80-bit IEEE 754 extended number: sign and exponent in 16 bits, then 64 bits of significand. */

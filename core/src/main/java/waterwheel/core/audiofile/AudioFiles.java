@@ -15,6 +15,11 @@ public final class AudioFiles {
 
     private AudioFiles() {}
 
+    /** Endings of the names of files that can be read, in lower case, each with its dot. */
+    public static List<String> endings() {
+        return ENDINGS;
+    }
+
     /** Whether the name says that this is an audio file that can be read. */
     public static boolean looksLikeAudio(Path file) {
         String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);

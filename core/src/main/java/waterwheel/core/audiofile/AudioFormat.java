@@ -21,4 +21,13 @@ public record AudioFormat(
     public double seconds() {
         return (double) frames / sampleRateHz;
     }
+
+    AudioFormat withChannels(int value) {
+        return new AudioFormat(frames, value, sampleRateHz, encoding, truncated, timeReferenceFrames);
+    }
+
+    /** The same audio stored in another way. */
+    public AudioFormat withEncoding(SampleEncoding value) {
+        return new AudioFormat(frames, channels, sampleRateHz, value, truncated, timeReferenceFrames);
+    }
 }

@@ -93,17 +93,13 @@ final class FlacFile implements AudioFile {
             }
             PcmLayout.check(file, info.getChannels(), info.getSampleRate());
             int bytes = (info.getBitsPerSample() + 7) / 8;
-            SampleEncoding encoding =
-                    switch (bytes) {
-                        case 1 -> SampleEncoding.PCM_8;
-                        case 2 -> SampleEncoding.PCM_16;
-                        case 3 -> SampleEncoding.PCM_24;
-                        default ->
-                            throw new AudioFileException(
-                                    file,
-                                    "holds samples of " + info.getBitsPerSample() + " bits.",
-                                    "Export it with 24 bits or fewer.");
-                    };
+            SampleEncoding encoding = SampleEncoding.pcm(bytes);
+            if (encoding == null || encoding == SampleEncoding.PCM_32) {
+                throw new AudioFileException(
+                        file,
+                        "holds samples of " + info.getBitsPerSample() + " bits.",
+                        "Export it with 24 bits or fewer.");
+            }
             long stated = info.getTotalSamples();
             long most = stated > 0 ? stated : MOST_SECONDS * info.getSampleRate();
             Samples samples = new Samples(out, bytes, 8 * bytes - info.getBitsPerSample());

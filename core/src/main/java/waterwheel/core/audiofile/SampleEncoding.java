@@ -1,5 +1,7 @@
 package waterwheel.core.audiofile;
 
+import org.jspecify.annotations.Nullable;
+
 /** How one sample is stored. */
 public enum SampleEncoding {
     PCM_8("PCM 8-bit", 1, true),
@@ -17,6 +19,17 @@ public enum SampleEncoding {
         this.label = label;
         this.bytes = bytes;
         this.fixedPoint = fixedPoint;
+    }
+
+    /** The fixed-point encoding whose samples have a number of bytes; null where there is none. */
+    static @Nullable SampleEncoding pcm(int bytes) {
+        return switch (bytes) {
+            case 1 -> PCM_8;
+            case 2 -> PCM_16;
+            case 3 -> PCM_24;
+            case 4 -> PCM_32;
+            default -> null;
+        };
     }
 
     /** The words on screen and in the session file. */

@@ -30,14 +30,7 @@ public record SelectedChannels(AudioFile source, List<Integer> selected) impleme
 
     @Override
     public AudioFormat format() {
-        AudioFormat all = source.format();
-        return new AudioFormat(
-                all.frames(),
-                selected.size(),
-                all.sampleRateHz(),
-                all.encoding(),
-                all.truncated(),
-                all.timeReferenceFrames());
+        return source.format().withChannels(selected.size());
     }
 
     @Override

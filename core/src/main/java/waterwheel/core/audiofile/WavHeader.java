@@ -147,14 +147,7 @@ final class WavHeader {
             return null;
         }
         return switch (tag) {
-            case PCM ->
-                switch (containerBytes) {
-                    case 1 -> SampleEncoding.PCM_8;
-                    case 2 -> SampleEncoding.PCM_16;
-                    case 3 -> SampleEncoding.PCM_24;
-                    case 4 -> SampleEncoding.PCM_32;
-                    default -> null;
-                };
+            case PCM -> SampleEncoding.pcm(containerBytes);
             case IEEE_FLOAT ->
                 switch (containerBytes) {
                     case 4 -> bits == 32 ? SampleEncoding.FLOAT_32 : null;

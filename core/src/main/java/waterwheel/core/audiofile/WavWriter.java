@@ -83,7 +83,7 @@ public final class WavWriter implements AutoCloseable {
      */
     public static WavWriter create(Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames)
             throws AudioFileException {
-        return create(target, channels, sampleRateHz, encoding, frames, true);
+        return create(target, channels, sampleRateHz, encoding, frames, true, SHORT_FORM_BYTES);
     }
 
     /**
@@ -94,16 +94,10 @@ public final class WavWriter implements AutoCloseable {
     public static WavWriter createExact(
             Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames)
             throws AudioFileException {
-        return create(target, channels, sampleRateHz, encoding, frames, false);
+        return create(target, channels, sampleRateHz, encoding, frames, false, SHORT_FORM_BYTES);
     }
 
-    private static WavWriter create(
-            Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames, boolean dithered)
-            throws AudioFileException {
-        return create(target, channels, sampleRateHz, encoding, frames, dithered, SHORT_FORM_BYTES);
-    }
-
-    /** As above, with another bound for the short form, so that the long one can be tried without 4 GiB. */
+    /** Starts a file with a given bound for the short form, so that the long one can be tried without 4 GiB. */
     static WavWriter create(
             Path target,
             int channels,

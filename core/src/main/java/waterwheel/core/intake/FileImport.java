@@ -213,14 +213,7 @@ public final class FileImport {
             }
             writer.finish();
         }
-        AudioFormat written = new AudioFormat(
-                format.frames(),
-                format.channels(),
-                format.sampleRateHz(),
-                encoding,
-                format.truncated(),
-                format.timeReferenceFrames());
-        return new ImportedFile(AUDIO + "/" + target.getFileName(), written, name);
+        return new ImportedFile(AUDIO + "/" + target.getFileName(), format.withEncoding(encoding), name);
     }
 
     private String copied(Path file, String into) throws IOException {

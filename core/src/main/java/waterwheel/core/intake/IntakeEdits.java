@@ -64,7 +64,7 @@ public final class IntakeEdits {
                 long start = one ? now.clips().getFirst().startFrames() : 0;
                 double gain = one ? now.clips().getFirst().gainDb() : 0;
                 Clip clip = new Clip(source.id(), start, 0, source.frames(), gain);
-                return withPlanes(now, source.channels()).withClips(List.of(clip));
+                return now.withPlanes(source.channels()).withClips(List.of(clip));
             });
         });
     }
@@ -84,7 +84,7 @@ public final class IntakeEdits {
 
     /** Uses the left side alone of a stereo file, as a mono track, which then follows the pan law. */
     public static Edit leftSideOnly(Track track) {
-        return new Edit(track.name() + " to mono", s -> s.withChannel(track.id(), c -> withPlanes((Track) c, 1)));
+        return new Edit(track.name() + " to mono", s -> s.withChannel(track.id(), c -> ((Track) c).withPlanes(1)));
     }
 
     /** Names several channels in one step. */
@@ -111,11 +111,6 @@ public final class IntakeEdits {
             Collections.swap(channels, from, to);
             return session.withChannels(channels);
         });
-    }
-
-    private static Track withPlanes(Track track, int planes) {
-        return new Track(
-                track.id(), track.name(), track.kind(), planes, track.clips(), track.strip(), track.ownReferenceDbfs());
     }
 
     private static AudioSource source(List<AudioSource> present, ImportedFile file, int rate) {

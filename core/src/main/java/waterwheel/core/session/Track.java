@@ -72,6 +72,10 @@ public record Track(
         return new Track(id, name, value, planes, clips, strip, ownReferenceDbfs);
     }
 
+    public Track withPlanes(int value) {
+        return new Track(id, name, kind, value, clips, strip, ownReferenceDbfs);
+    }
+
     public Track withClips(List<Clip> value) {
         return new Track(id, name, kind, planes, value, strip, ownReferenceDbfs);
     }

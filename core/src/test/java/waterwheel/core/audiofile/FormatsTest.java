@@ -83,6 +83,23 @@ class FormatsTest {
         return new Bytes(ByteOrder.LITTLE_ENDIAN).id("RIFF").four(4_000).id("WAVE");
     }
 
+    /** A file in the long form that says of two frames of 16 bits, mono; they follow. */
+    private static Bytes longForm(String id) {
+        return new Bytes(ByteOrder.LITTLE_ENDIAN)
+                .id(id)
+                .four(ALL_ONES)
+                .id("WAVE")
+                .id("ds64")
+                .four(28)
+                .eight(100)
+                .eight(4)
+                .eight(2)
+                .four(0)
+                .format(1, 1, 96_000, 2, 16)
+                .id("data")
+                .four(ALL_ONES);
+    }
+
     /** A common chunk at 44.1 kHz, whose rate is 0x400E AC44 as an 80-bit number. */
     private static Bytes aiff(String kind, int channels, int frames, int bits, String compression) {
         boolean compressed = kind.equals("AIFC");
@@ -140,19 +157,7 @@ class FormatsTest {
         @Test
         void the_long_form_takes_its_length_from_its_own_chunk() throws Exception {
             for (String id : new String[] {"RF64", "BW64"}) {
-                Path file = new Bytes(ByteOrder.LITTLE_ENDIAN)
-                        .id(id)
-                        .four(ALL_ONES)
-                        .id("WAVE")
-                        .id("ds64")
-                        .four(28)
-                        .eight(100)
-                        .eight(4)
-                        .eight(2)
-                        .four(0)
-                        .format(1, 1, 96_000, 2, 16)
-                        .id("data")
-                        .four(ALL_ONES)
+                Path file = longForm(id)
                         .two(0x4000, -0x4000)
                         .id("LIST")
                         .four(4)
@@ -385,21 +390,7 @@ class FormatsTest {
                     .four(16, 0, 0)
                     .two(1, 2, 3, 4)
                     .write(folder.resolve("a")),
-            new Bytes(ByteOrder.LITTLE_ENDIAN)
-                    .id("RF64")
-                    .four(ALL_ONES)
-                    .id("WAVE")
-                    .id("ds64")
-                    .four(28)
-                    .eight(100)
-                    .eight(4)
-                    .eight(2)
-                    .four(0)
-                    .format(1, 1, 96_000, 2, 16)
-                    .id("data")
-                    .four(ALL_ONES)
-                    .two(1, 2)
-                    .write(folder.resolve("b")),
+            longForm("RF64").two(1, 2).write(folder.resolve("b")),
             Files.write(
                     folder.resolve("c"),
                     Objects.requireNonNull(FormatsTest.class.getResourceAsStream("pattern-24.flac"))

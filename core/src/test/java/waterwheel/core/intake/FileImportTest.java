@@ -21,6 +21,7 @@ import waterwheel.core.audiofile.JoinedChannels;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.testing.Signals;
+import waterwheel.core.testing.StopsAt;
 import waterwheel.core.work.Progress;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -95,19 +96,7 @@ class FileImportTest {
             assertThat(samples).hasSize(100).startsWith((c + 1) / 32_768f, (c + 1) / 32_768f);
         }
         FileImport other = new FileImport(folder.resolve("other"), 48_000, true);
-        Progress stopsHalfway = new Progress() {
-            private double part;
-
-            @Override
-            public void at(double value) {
-                part = value;
-            }
-
-            @Override
-            public boolean stopped() {
-                return part >= 0.5;
-            }
-        };
+        Progress stopsHalfway = new StopsAt(0.5);
         assertThatExceptionOfType(CancellationException.class).isThrownBy(() -> other.take(file, stopsHalfway));
         assertThat(folder.resolve("other/audio")).isEmptyDirectory();
     }
@@ -161,15 +150,7 @@ class FileImportTest {
     @Test
     void a_stopped_conversion_leaves_no_file() throws Exception {
         Path file = file("voice.wav", 44_100, 1);
-        Progress stop = new Progress() {
-            @Override
-            public void at(double part) {}
-
-            @Override
-            public boolean stopped() {
-                return true;
-            }
-        };
+        Progress stop = new StopsAt(0);
         assertThatExceptionOfType(CancellationException.class)
                 .isThrownBy(() -> intake(true).take(file, stop));
         assertThat(folder.resolve("session/audio")).isEmptyDirectory();

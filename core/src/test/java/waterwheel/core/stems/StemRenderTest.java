@@ -24,6 +24,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
+import waterwheel.core.testing.StopsAt;
 import waterwheel.core.work.Progress;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -129,19 +130,7 @@ class StemRenderTest {
 
     @Test
     void a_stopped_render_leaves_nothing_behind() {
-        Progress stopsHalfway = new Progress() {
-            private double part;
-
-            @Override
-            public void at(double value) {
-                part = value;
-            }
-
-            @Override
-            public boolean stopped() {
-                return part > 0.5;
-            }
-        };
+        Progress stopsHalfway = new StopsAt(0.5);
         assertThatExceptionOfType(CancellationException.class)
                 .isThrownBy(() -> StemRender.render(
                         session,

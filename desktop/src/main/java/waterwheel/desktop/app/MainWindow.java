@@ -2,7 +2,6 @@ package waterwheel.desktop.app;
 
 import java.util.EnumMap;
 import java.util.Map;
-import java.util.function.Function;
 import javafx.scene.Node;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.BorderPane;
@@ -31,7 +30,6 @@ final class MainWindow extends BorderPane {
     private final Desk desk;
     private final Menus menus;
     private final Map<Step, Node> views = new EnumMap<>(Step.class);
-    private Function<Step, Node> made = step -> new StackPane();
     private final StackPane center = new StackPane();
     private @Nullable KeySheet keys;
     private @Nullable StepRail rail;
@@ -80,11 +78,6 @@ final class MainWindow extends BorderPane {
 
     void show(SessionModel model) {
         views.clear();
-        made = step -> switch (step) {
-            case INTAKE -> new IntakeView(model, work);
-            case STAGING -> new StagingView(model);
-            case STEMS -> new StemsView(model);
-        };
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
         rail = steps;
@@ -104,19 +97,28 @@ final class MainWindow extends BorderPane {
     /** Shows a step's view, which is made when it is first wanted. */
     void show(Step step) {
         StepRail steps = rail;
-        if (steps == null) {
+        SessionModel model = desk.model();
+        if (steps == null || model == null) {
             return;
         }
         if (keys != null) {
             toggleKeys();
         }
         if (!views.containsKey(step)) {
-            Node view = made.apply(step);
+            Node view = make(step, model);
             views.put(step, view);
             center.getChildren().add(view);
         }
         views.forEach((other, view) -> view.setVisible(other == step));
         steps.show(step);
+    }
+
+    private Node make(Step step, SessionModel model) {
+        return switch (step) {
+            case INTAKE -> new IntakeView(model, work);
+            case STAGING -> new StagingView(model);
+            case STEMS -> new StemsView(model);
+        };
     }
 
     @Nullable

@@ -1,12 +1,17 @@
 package waterwheel.desktop.controls;
 
 import java.util.List;
+import java.util.Locale;
+import java.util.stream.Stream;
 import javafx.stage.FileChooser;
+import waterwheel.core.audiofile.AudioFiles;
 
 /** The dialog that audio files are chosen in. */
 public final class AudioChooser {
-    private static final List<String> PATTERNS = List.of(
-            "*.wav", "*.WAV", "*.wave", "*.bwf", "*.rf64", "*.aif", "*.AIF", "*.aiff", "*.aifc", "*.flac", "*.FLAC");
+    /** In both cases, because a dialog may tell them apart. */
+    private static final List<String> PATTERNS = AudioFiles.endings().stream()
+            .flatMap(ending -> Stream.of("*" + ending, "*" + ending.toUpperCase(Locale.ROOT)))
+            .toList();
 
     private AudioChooser() {}
 

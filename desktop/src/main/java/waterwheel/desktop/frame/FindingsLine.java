@@ -15,6 +15,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.model.SessionModel;
 
 /** The most serious finding in one line; opens into the list of all. */
@@ -94,18 +95,13 @@ public final class FindingsLine extends VBox {
         row.getStyleClass().add("finding");
         row.setAlignment(Pos.CENTER_LEFT);
         finding.atSeconds().ifPresent(at -> row.getChildren().add(place(finding, at)));
-        Button show =
-                new Button("Show " + model.session().channel(finding.channel()).name());
-        show.getStyleClass().add("small");
-        show.setMinWidth(USE_PREF_SIZE);
-        show.setTooltip(new Tooltip("Select the channel"));
+        Button show = new SmallButton(
+                "Show " + model.session().channel(finding.channel()).name(), "Select the channel");
         show.setOnAction(event -> model.select(finding.channel()));
         row.getChildren().add(show);
         finding.remedy().ifPresent(remedy -> {
-            Button apply = new Button("Apply: " + remedy.name());
-            apply.getStyleClass().addAll("small", "remedy");
-            apply.setMinWidth(USE_PREF_SIZE);
-            apply.setTooltip(new Tooltip(finding.advice() + " This can be undone."));
+            Button apply = new SmallButton("Apply: " + remedy.name(), finding.advice() + " This can be undone.");
+            apply.getStyleClass().add("remedy");
             apply.setOnAction(event -> model.edit(remedy));
             row.getChildren().add(apply);
         });
@@ -113,10 +109,8 @@ public final class FindingsLine extends VBox {
     }
 
     private Button place(Finding finding, double seconds) {
-        Button button = new Button("at " + LevelText.time(seconds));
-        button.getStyleClass().addAll("small", "figure");
-        button.setMinWidth(USE_PREF_SIZE);
-        button.setTooltip(new Tooltip("Go to this place in the song"));
+        Button button = new SmallButton("at " + LevelText.time(seconds), "Go to this place in the song");
+        button.getStyleClass().add("figure");
         button.setOnAction(event -> {
             model.select(finding.channel());
             model.transport().seek(seconds);

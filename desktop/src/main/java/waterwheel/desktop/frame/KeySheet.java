@@ -5,13 +5,13 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import waterwheel.desktop.controls.SmallButton;
 
 /** All keys on one sheet, by place. It lies over the view until it is put away, and nothing waits for it. */
 public final class KeySheet extends VBox {
@@ -63,9 +63,7 @@ public final class KeySheet extends VBox {
         title.getStyleClass().add("view-title");
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        Button close = new Button("Close");
-        close.getStyleClass().add("small");
-        close.setTooltip(new Tooltip("Put the sheet away (F1 or Escape)"));
+        Button close = new SmallButton("Close", "Put the sheet away (F1 or Escape)");
         close.setOnAction(event -> away.run());
         HBox heading = new HBox(title, gap, close);
         heading.setAlignment(Pos.CENTER_LEFT);

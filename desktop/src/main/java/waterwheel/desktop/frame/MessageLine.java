@@ -4,10 +4,10 @@ import javafx.animation.PauseTransition;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.util.Duration;
+import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.model.Messages;
 
 /** What the user should be told, in a line that waits for nobody and goes by itself. */
@@ -22,9 +22,7 @@ public final class MessageLine extends HBox implements Messages {
         text.setWrapText(true);
         text.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(text, Priority.ALWAYS);
-        Button close = new Button("Close");
-        close.getStyleClass().add("small");
-        close.setTooltip(new Tooltip("Put the message away"));
+        Button close = new SmallButton("Close", "Put the message away");
         close.setOnAction(event -> hide());
         getChildren().addAll(text, choices, close);
         choices.setAlignment(Pos.CENTER_RIGHT);
@@ -49,10 +47,7 @@ public final class MessageLine extends HBox implements Messages {
         tell(sentence);
         rest.stop();
         for (Choice choice : offered) {
-            Button button = new Button(choice.name());
-            button.getStyleClass().add("small");
-            button.setMinWidth(USE_PREF_SIZE);
-            button.setTooltip(new Tooltip(choice.tip()));
+            Button button = new SmallButton(choice.name(), choice.tip());
             button.setOnAction(event -> {
                 hide();
                 choice.action().run();

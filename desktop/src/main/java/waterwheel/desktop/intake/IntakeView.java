@@ -9,7 +9,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
@@ -22,6 +21,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
 import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.ScrollBarGap;
+import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
@@ -31,11 +31,12 @@ public final class IntakeView extends VBox {
     private final IntakeModel intake;
     private final Map<ChannelId, IntakeRow> rows = new LinkedHashMap<>();
     private final VBox list = new VBox();
-    private final Button add = button("Add files…", "Take audio files in as new tracks");
-    private final Button replace = button("Replace file…", "Give the selected track another file");
-    private final Button join = button("Join pairs", "Make stereo tracks of mono tracks named left and right");
-    private final Button names = button("Clean names", "Take off numbers, take marks and what all names begin with");
-    private final Button relink = button("Find missing files…", "Look for missing files below a folder");
+    private final Button add = new SmallButton("Add files…", "Take audio files in as new tracks");
+    private final Button replace = new SmallButton("Replace file…", "Give the selected track another file");
+    private final Button join = new SmallButton("Join pairs", "Make stereo tracks of mono tracks named left and right");
+    private final Button names =
+            new SmallButton("Clean names", "Take off numbers, take marks and what all names begin with");
+    private final Button relink = new SmallButton("Find missing files…", "Look for missing files below a folder");
 
     public IntakeView(SessionModel model, WorkLine work) {
         this.model = model;
@@ -77,14 +78,6 @@ public final class IntakeView extends VBox {
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().add("proposal-bar");
         return line;
-    }
-
-    private static Button button(String name, String tip) {
-        Button button = new Button(name);
-        button.getStyleClass().add("small");
-        button.setMinWidth(Region.USE_PREF_SIZE);
-        button.setTooltip(new Tooltip(tip));
-        return button;
     }
 
     private static HBox header(ScrollBarGap gap) {

@@ -13,6 +13,7 @@ import waterwheel.core.metering.Figures;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.model.SessionModel;
 
@@ -68,15 +69,16 @@ final class ProposalBar extends HBox {
             loudness.setVisible(chosen.byLoudness);
             loudness.setManaged(chosen.byLoudness);
         });
-        propose = button("Propose trims", "Show a proposed trim for every track, or for the selected ones (Ctrl+T)");
+        propose = new SmallButton(
+                "Propose trims", "Show a proposed trim for every track, or for the selected ones (Ctrl+T)");
         propose.setOnAction(event -> propose());
-        acceptAll = button("Accept all", "Set all proposed trims, as one undo step (Ctrl+Enter)");
+        acceptAll = new SmallButton("Accept all", "Set all proposed trims, as one undo step (Ctrl+Enter)");
         acceptAll.getStyleClass().add("accent");
         acceptAll.setOnAction(event -> model.acceptAll());
-        acceptSelected = button("Accept selected", "Set the proposed trims of the selected channels (A)");
+        acceptSelected = new SmallButton("Accept selected", "Set the proposed trims of the selected channels (A)");
         acceptSelected.setOnAction(
                 event -> model.accept(session.selectionProperty().get()));
-        discard = button("Discard", "Drop what is proposed; nothing changes (Escape)");
+        discard = new SmallButton("Discard", "Drop what is proposed; nothing changes (Escape)");
         discard.setOnAction(event -> model.discard());
         result.getStyleClass().add("figure");
         result.setMinWidth(Region.USE_PREF_SIZE);
@@ -84,14 +86,6 @@ final class ProposalBar extends HBox {
         session.selectionProperty().subscribe(selection -> nameScope());
         model.proposalsProperty().subscribe(this::show);
         model.resultingMixProperty().subscribe(this::showResult);
-    }
-
-    private static Button button(String name, String tip) {
-        Button button = new Button(name);
-        button.getStyleClass().add("small");
-        button.setMinWidth(Region.USE_PREF_SIZE);
-        button.setTooltip(new Tooltip(tip));
-        return button;
     }
 
     private void setLoudness(double lufs) {
