@@ -3,6 +3,7 @@ module waterwheel.core {
     requires java.desktop;
     requires transitive com.fasterxml.jackson.databind;
     requires com.samskivert.jmustache;
+    requires java.flac.encoder;
     requires jflac.codec;
     requires static org.jspecify;
 

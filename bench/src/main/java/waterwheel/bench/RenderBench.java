@@ -4,7 +4,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
@@ -34,7 +34,7 @@ final class RenderBench {
                 "render " + tracks + " stereo tracks",
                 seconds,
                 WARM_UPS,
-                () -> StemRender.mix(session, folder, mix, SampleEncoding.FLOAT_32, Progress.NONE));
+                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, Progress.NONE));
         for (int t = 0; t < tracks; t++) {
             Files.delete(folder.resolve("track" + t + ".wav"));
         }

@@ -1,29 +1,29 @@
 package waterwheel.cli;
 
+import java.util.Arrays;
 import picocli.CommandLine.ITypeConverter;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.TypeConversionException;
-import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.RenderFormat;
 
 /** The format of what is rendered, as every rendering command takes it. */
 final class FormatOption {
     @Option(
             names = "--format",
-            paramLabel = "16|24|32f",
+            paramLabel = "16|24|32f|flac16|flac24",
             converter = Converter.class,
-            description = "WAV 16 or 24-bit with TPDF dither, or 32-bit float. Default: 24.")
-    SampleEncoding encoding = SampleEncoding.PCM_24;
+            description = "WAV or FLAC of 16 or 24 bits with TPDF dither, or WAV of 32-bit float. Default: 24.")
+    RenderFormat format = RenderFormat.WAV_24;
 
     /** Reads a format as it is said. */
-    static final class Converter implements ITypeConverter<SampleEncoding> {
+    static final class Converter implements ITypeConverter<RenderFormat> {
         @Override
-        public SampleEncoding convert(String text) {
-            return switch (text) {
-                case "16" -> SampleEncoding.PCM_16;
-                case "24" -> SampleEncoding.PCM_24;
-                case "32f" -> SampleEncoding.FLOAT_32;
-                default -> throw new TypeConversionException("'" + text + "' is not 16, 24 or 32f");
-            };
+        public RenderFormat convert(String text) {
+            return Arrays.stream(RenderFormat.values())
+                    .filter(format -> format.option().equals(text))
+                    .findFirst()
+                    .orElseThrow(() ->
+                            new TypeConversionException("'" + text + "' is not one of 16, 24, 32f, flac16, flac24"));
         }
     }
 }

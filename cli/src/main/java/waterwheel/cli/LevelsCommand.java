@@ -1,14 +1,27 @@
 package waterwheel.cli;
 
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
 import waterwheel.core.json.FiguresJson;
 import waterwheel.core.json.Json;
 import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.SectionLevels;
 import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.levels.StageLevel;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
 
@@ -17,18 +30,55 @@ final class LevelsCommand implements Callable<Integer> {
     @Mixin
     private SessionOptions options = new SessionOptions();
 
+    @Spec
+    private CommandSpec spec = CommandSpec.create();
+
+    @Option(names = "--section", paramLabel = "NAME", description = "Only within this section of the song.")
+    private @Nullable String sectionName;
+
     @Override
     public Integer call() throws Exception {
         Session session = options.session();
-        SessionLevels levels = options.measure(session);
-        if (options.json()) {
-            Console.out().print(Json.pretty(FiguresJson.levels(levels)));
-            return 0;
-        }
-        for (Channel channel : session.channels()) {
-            levels.of(channel.id()).ifPresent(found -> print(channel, found));
+        if (sectionName == null) {
+            SessionLevels levels = options.measure(session);
+            print(session, levels.channels(), FiguresJson.levels(levels));
+        } else {
+            Section section = section(session, sectionName);
+            SectionLevels levels = Console.withProgress(
+                    "Measuring", progress -> SessionMeasurement.of(session, options.folder(), section, progress));
+            print(session, levels.channels(), FiguresJson.levels(session, levels));
         }
         return 0;
+    }
+
+    private Section section(Session session, String name) {
+        List<Section> all = session.sections();
+        return all.stream()
+                .filter(s -> s.name().equalsIgnoreCase(name))
+                .findFirst()
+                .orElseThrow(() -> new ParameterException(
+                        spec.commandLine(),
+                        "The session has no section '" + name + "'. "
+                                + (all.isEmpty()
+                                        ? "It has none at all; make one in the song strip."
+                                        : "Its sections are: "
+                                                + all.stream()
+                                                        .map(Section::name)
+                                                        .collect(Collectors.joining(", "))
+                                                + ".")));
+    }
+
+    private void print(Session session, Map<ChannelId, ChannelLevels> levels, ObjectNode document) {
+        if (options.json()) {
+            Console.out().print(Json.pretty(document));
+            return;
+        }
+        for (Channel channel : session.channels()) {
+            ChannelLevels found = levels.get(channel.id());
+            if (found != null) {
+                print(channel, found);
+            }
+        }
     }
 
     private static void print(Channel channel, ChannelLevels levels) {

@@ -26,13 +26,13 @@ final class MixCommand implements Callable<Integer> {
     public Integer call() throws Exception {
         Session session = options.session();
         StemResult.Written mix = Console.withProgress(
-                "Rendering", progress -> StemRender.mix(session, options.folder(), out, format.encoding, progress));
+                "Rendering", progress -> StemRender.mix(session, options.folder(), out, format.format, progress));
         if (options.json()) {
             ObjectNode node = Json.object();
             node.put("path", out.toString());
             node.put("frames", session.lengthFrames());
             node.put("sampleRate", session.sampleRateHz());
-            node.put("encoding", format.encoding.label());
+            node.put("encoding", format.format.label());
             node.put("limitedSamples", mix.limitedSamples());
             Console.out().print(Json.pretty(node));
         } else {

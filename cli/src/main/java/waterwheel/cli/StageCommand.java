@@ -15,6 +15,7 @@ import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Spec;
 import waterwheel.core.json.Json;
 import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -22,15 +23,17 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.StagingTargets;
 import waterwheel.core.session.Track;
 import waterwheel.core.staging.Aim;
+import waterwheel.core.staging.ClipGainProposals;
 import waterwheel.core.staging.StagingJson;
 import waterwheel.core.staging.TrimProposal;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.LevelText;
+import waterwheel.core.work.Progress;
 
 @Command(
         name = "stage",
-        description = "Proposes trims: sustained tracks by their average, percussive ones by their peak, none past the"
+        description = "Proposes gains: sustained tracks by their average, percussive ones by their peak, none past the"
                 + " peak guard. Changes nothing without --apply.")
 final class StageCommand implements Callable<Integer> {
     @Spec
@@ -39,11 +42,14 @@ final class StageCommand implements Callable<Integer> {
     @Mixin
     private SessionOptions options = new SessionOptions();
 
-    @Option(names = "--apply", description = "Write the proposed trims to the session.")
+    @Option(names = "--apply", description = "Write the proposed gains to the session.")
     private boolean apply;
 
     @Option(names = "--together", description = "One gain for all, so that their balance stays.")
     private boolean together;
+
+    @Option(names = "--clips", description = "Propose the gain of every clip instead of the trim.")
+    private boolean clips;
 
     @Option(names = "--track", paramLabel = "NAME", description = "Only this track, by name or id; may be repeated.")
     private List<String> names = List.of();
@@ -67,13 +73,21 @@ final class StageCommand implements Callable<Integer> {
         Aim aim;
         try {
             session = withTargets(loaded);
-            aim = new Aim(loudnessLufs == null ? OptionalDouble.empty() : OptionalDouble.of(loudnessLufs), together);
+            aim = new Aim(
+                    loudnessLufs == null ? OptionalDouble.empty() : OptionalDouble.of(loudnessLufs),
+                    together,
+                    clips ? Aim.Place.CLIPS : Aim.Place.TRIM);
         } catch (IllegalArgumentException e) {
             throw new ParameterException(spec.commandLine(), e.getMessage() + ".");
         }
         Set<ChannelId> chosen = chosen(session);
         SessionLevels levels = options.measure(session);
-        TrimProposals proposals = TrimProposals.of(levels, chosen, aim);
+        TrimProposals proposals = clips
+                ? SessionMeasurement.of(
+                        session,
+                        options.folder(),
+                        song -> ClipGainProposals.of(song, session, chosen, aim, Progress.NONE))
+                : TrimProposals.of(levels, chosen, aim);
         Session staged = proposals.edit().apply(session);
         Figures before = levels.main().orElseThrow();
         Figures after =
@@ -122,10 +136,9 @@ final class StageCommand implements Callable<Integer> {
         for (TrimProposal proposal : proposals.list()) {
             Console.out()
                     .println(String.format(
-                            "%-24s trim %9s -> %9s  average %12s  peak %12s  %s%s",
+                            "%-24s %s  average %12s  peak %12s  %s%s",
                             proposals.session().channel(proposal.channel()).name(),
-                            LevelText.change(proposal.presentDb()),
-                            LevelText.change(proposal.proposedDb()),
+                            gains(proposal),
                             LevelText.level(proposal.averageDbfs(), "dBFS"),
                             LevelText.level(proposal.peakDbfs(), "dBFS"),
                             proposal.reason().words(),
@@ -135,7 +148,15 @@ final class StageCommand implements Callable<Integer> {
                 .println("Headroom of the main bus: " + LevelText.change(before.headroomDb()) + " -> "
                         + LevelText.change(after.headroomDb()));
         if (!apply) {
-            Console.out().println("Nothing was changed; --apply writes these trims.");
+            Console.out().println("Nothing was changed; --apply writes these gains.");
         }
+    }
+
+    private static String gains(TrimProposal proposal) {
+        if (proposal.clipGainsDb().isEmpty()) {
+            return String.format(
+                    "trim %9s -> %9s", LevelText.change(proposal.presentDb()), LevelText.change(proposal.proposedDb()));
+        }
+        return "clips " + proposal.clipGainsDb().stream().map(LevelText::change).collect(Collectors.joining(", "));
     }
 }

@@ -68,7 +68,7 @@ final class StemsCommand implements Callable<Integer> {
     public Integer call() throws Exception {
         Session session = options.session();
         LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
-        StemRequest request = new StemRequest(out, format.encoding, policy, !noCues);
+        StemRequest request = new StemRequest(out, format.format, policy, !noCues);
         StemResult result = Console.withProgress(
                 "Rendering", progress -> StemRender.render(session, options.folder(), request, progress));
         if (options.json()) {

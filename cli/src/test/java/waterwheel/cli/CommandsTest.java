@@ -155,9 +155,43 @@ class CommandsTest {
             JsonNode stages = document.get("channels").get(0).get("stages");
             assertThat(StreamSupport.stream(stages.spliterator(), false)
                             .map(s -> s.get("stage").textValue()))
-                    .containsExactly("source", "trim", "fader", "placement", "output");
-            assertThat(stages.get(3).get("samplePeakDbfs").doubleValue()).isCloseTo(-18.02, within(0.01));
+                    .containsExactly("source", "clips", "trim", "fader", "placement", "output");
+            assertThat(stages.get(4).get("samplePeakDbfs").doubleValue()).isCloseTo(-18.02, within(0.01));
             assertThat(document.get("main").get("kind").textValue()).isEqualTo("bus");
+        }
+
+        @Test
+        void levels_of_one_section_are_its_own_and_an_unknown_one_is_named() throws Exception {
+            assertThat(run("levels", session, "--section", "bridge")).isEqualTo(2);
+            assertThat(err()).contains("no section 'bridge'").contains("none at all");
+            Path file = Path.of(session, "session.json");
+            String sections =
+                    "\"sections\" : [ { \"name\" : \"Bridge\", \"startFrames\" : 4800," + " \"endFrames\" : 48000 } ]";
+            Files.writeString(file, Files.readString(file).replaceFirst("\"sections\" : \\[ ]", sections));
+            assertThat(run("levels", session, "--section", "bridge", "--json")).isZero();
+            JsonNode document = json("levels");
+            assertThat(document.get("section").get("startFrames").intValue()).isEqualTo(4_800);
+            JsonNode source = document.get("channels").get(0).get("stages").get(0);
+            assertThat(source.get("samplePeakDbfs").doubleValue()).isCloseTo(-12, within(0.01));
+            assertThat(source.get("peakAtSeconds").doubleValue()).isBetween(0.1, 1.0);
+        }
+
+        @Test
+        void clip_gains_are_proposed_in_place_of_trims() throws Exception {
+            assertThat(run("stage", session, "--clips", "--apply", "--json")).isZero();
+            JsonNode proposal = json("stage").get("proposals").get(1);
+            assertThat(proposal.get("proposedTrimDb").doubleValue()).isZero();
+            assertThat(proposal.get("proposedClipGainsDb").get(0).doubleValue()).isCloseTo(-9, within(0.01));
+            assertThat(Files.readString(Path.of(session, "session.json"))).contains("\"gainDb\" : -9.0");
+        }
+
+        @Test
+        void stems_may_be_flac() throws Exception {
+            Path stems = folder.resolve("flac stems");
+            assertThat(run("stems", session, "--out", stems.toString(), "--format", "flac24", "--json"))
+                    .isZero();
+            assertThat(json("stems").get("proof").get("nulls").booleanValue()).isTrue();
+            assertThat(stems.resolve("Mix.flac")).exists();
         }
 
         @Test
@@ -221,7 +255,7 @@ class CommandsTest {
             Path mix = folder.resolve("mix.wav");
             assertThat(run("mix", session, "--out", mix.toString(), "--format", "32f", "--json"))
                     .isZero();
-            assertThat(json("mix").get("encoding").textValue()).isEqualTo("float 32-bit");
+            assertThat(json("mix").get("encoding").textValue()).isEqualTo("WAV 32-bit float");
             assertThat(mix).exists();
         }
 

@@ -7,32 +7,28 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.AudioFileException;
 
 /**
- * Writes a WAV file aside and gives it its name when it is whole: a writer that is closed before {@link #finish()}
- * leaves nothing behind. Fixed-point formats get TPDF dither of ±1 LSB. It depends on the file's name and on nothing
- * else: the same audio under the same name gives the same bytes, and the noise of files of different names, such as
- * stems that are summed later, is not the same noise. One thread at a time.
+ * Writes a WAV file, past 4 GiB in the long form, RF64 (EBU Tech 3306). Fixed-point formats get TPDF dither unless their
+ * samples are exact.
  */
-public final class WavWriter implements AutoCloseable {
+public final class WavWriter implements AudioFileWriter {
     private static final ValueLayout.OfShort SHORT =
             ValueLayout.JAVA_SHORT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
     private static final ValueLayout.OfInt INT = ValueLayout.JAVA_INT_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
     private static final int BUFFER_BYTES = 1 << 17;
     /** What the short form's lengths can say, less the chunks before the samples. */
-    private static final long SHORT_FORM_BYTES = 0xFFFF_FFFFL - 128;
+    private static final long SHORT_FORM_BYTES = 0xFFFF_FFFFL - 1_024;
 
     private static final int CHUNK_HEADER = 8;
     private static final int LONG_SIZES = 28;
     private static final int ALL_ONES = -1;
 
-    private final Path target;
-    private final Path aside;
+    private final AsideFile file;
     private final FileChannel channel;
     private final ByteBuffer buffer = ByteBuffer.allocateDirect(BUFFER_BYTES).order(ByteOrder.LITTLE_ENDIAN);
     private final int[] steps = new int[BUFFER_BYTES / 2];
@@ -42,35 +38,30 @@ public final class WavWriter implements AutoCloseable {
     private final int channels;
     private final int sampleRateHz;
     private final SampleEncoding encoding;
-    private final TpdfDither[] dither;
-    private final boolean dithered;
+    private final StepRounding rounding;
     private final boolean longForm;
+    private final @Nullable BroadcastInfo about;
     private final FloatInterleaver interleaver = new FloatInterleaver();
     private long frames;
-    private long limitedSamples;
     private boolean finished;
 
     private WavWriter(
-            Path target,
-            Path aside,
+            AsideFile file,
             FileChannel channel,
             int channels,
             int rate,
             SampleEncoding encoding,
             boolean dithered,
-            boolean longForm) {
-        this.dithered = dithered;
-        this.longForm = longForm;
-        this.target = target;
-        this.aside = aside;
+            boolean longForm,
+            @Nullable BroadcastInfo about) {
+        this.file = file;
         this.channel = channel;
         this.channels = channels;
         this.sampleRateHz = rate;
         this.encoding = encoding;
-        this.dither = new TpdfDither[channels];
-        for (int i = 0; i < channels; i++) {
-            dither[i] = new TpdfDither(2L * target.getFileName().toString().hashCode() + i);
-        }
+        this.longForm = longForm;
+        this.about = about;
+        rounding = new StepRounding(file.target(), channels, encoding, dithered);
     }
 
     /**
@@ -78,12 +69,19 @@ public final class WavWriter implements AutoCloseable {
      *
      * @param channels 1 or 2
      * @param encoding PCM_16, PCM_24 or FLOAT_32
-     * @param frames how long the file will be; past 4 GiB it is written in the long form, RF64 (EBU Tech 3306)
+     * @param frames how long the file will be
      * @throws AudioFileException if the file cannot be written
      */
     public static WavWriter create(Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames)
             throws AudioFileException {
-        return create(target, channels, sampleRateHz, encoding, frames, true, SHORT_FORM_BYTES);
+        return create(target, channels, sampleRateHz, encoding, frames, true, SHORT_FORM_BYTES, null);
+    }
+
+    /** Starts a Broadcast Wave file. */
+    static WavWriter create(
+            Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames, BroadcastInfo about)
+            throws AudioFileException {
+        return create(target, channels, sampleRateHz, encoding, frames, true, SHORT_FORM_BYTES, about);
     }
 
     /**
@@ -94,7 +92,7 @@ public final class WavWriter implements AutoCloseable {
     public static WavWriter createExact(
             Path target, int channels, int sampleRateHz, SampleEncoding encoding, long frames)
             throws AudioFileException {
-        return create(target, channels, sampleRateHz, encoding, frames, false, SHORT_FORM_BYTES);
+        return create(target, channels, sampleRateHz, encoding, frames, false, SHORT_FORM_BYTES, null);
     }
 
     /** Starts a file with a given bound for the short form, so that the long one can be tried without 4 GiB. */
@@ -105,28 +103,27 @@ public final class WavWriter implements AutoCloseable {
             SampleEncoding encoding,
             long frames,
             boolean dithered,
-            long shortFormBytes)
+            long shortFormBytes,
+            @Nullable BroadcastInfo about)
             throws AudioFileException {
         boolean longForm = frames * channels * encoding.bytes() > shortFormBytes;
-        Path aside = target.resolveSibling("." + target.getFileName() + ".part");
+        AsideFile file = new AsideFile(target);
         try {
             FileChannel channel = FileChannel.open(
-                    aside, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE);
+                    file.path(),
+                    StandardOpenOption.CREATE,
+                    StandardOpenOption.TRUNCATE_EXISTING,
+                    StandardOpenOption.WRITE);
             WavWriter writer =
-                    new WavWriter(target, aside, channel, channels, sampleRateHz, encoding, dithered, longForm);
+                    new WavWriter(file, channel, channels, sampleRateHz, encoding, dithered, longForm, about);
             writer.putHeader();
             return writer;
         } catch (IOException e) {
-            throw writeFailure(target, e);
+            throw file.failure(e);
         }
     }
 
-    /**
-     * Appends frames.
-     *
-     * @param planes full scale ±1.0, {@code planes[channel][from .. from + count)}
-     * @throws AudioFileException if the disk refuses
-     */
+    @Override
     public void write(float[][] planes, int from, int count) throws AudioFileException {
         try {
             for (int done = 0; done < count; ) {
@@ -140,21 +137,16 @@ public final class WavWriter implements AutoCloseable {
             }
             frames += count;
         } catch (IOException e) {
-            throw writeFailure(target, e);
+            throw file.failure(e);
         }
     }
 
-    /** Samples so far that had to be held at the format's limit; always 0 for float. */
+    @Override
     public long limitedSamples() {
-        return limitedSamples;
+        return rounding.limitedSamples();
     }
 
-    /**
-     * Completes the file and gives it its name, replacing one of the same name. Not forced to the disk: a render that a
-     * power cut takes can be made again, and waiting for the disk after every stem would take longer than rendering.
-     *
-     * @throws AudioFileException if the disk refuses
-     */
+    @Override
     public void finish() throws AudioFileException {
         try {
             if ((frames * channels * encoding.bytes() & 1) == 1) {
@@ -167,14 +159,13 @@ public final class WavWriter implements AutoCloseable {
                 channel.write(buffer, buffer.position());
             }
             channel.close();
-            Files.move(aside, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            file.complete();
             finished = true;
         } catch (IOException e) {
-            throw writeFailure(target, e);
+            throw file.failure(e);
         }
     }
 
-    /** Removes the file unless it was finished. */
     @Override
     public void close() throws AudioFileException {
         if (finished) {
@@ -182,9 +173,9 @@ public final class WavWriter implements AutoCloseable {
         }
         try {
             channel.close();
-            Files.deleteIfExists(aside);
+            file.remove();
         } catch (IOException e) {
-            throw writeFailure(target, e);
+            throw file.failure(e);
         }
     }
 
@@ -200,7 +191,7 @@ public final class WavWriter implements AutoCloseable {
             }
             case PCM_16, PCM_24 -> {
                 for (int c = 0; c < channels; c++) {
-                    round(planes[c], from, count, c);
+                    rounding.round(planes[c], from, count, c, steps);
                 }
                 pack(count * channels);
                 buffer.put(bytes, 0, count * channels * encoding.bytes());
@@ -208,29 +199,6 @@ public final class WavWriter implements AutoCloseable {
             case PCM_8, PCM_32, FLOAT_64 ->
                 throw new IllegalStateException("encoding: " + encoding + " (expected: PCM_16, PCM_24 or FLOAT_32)");
         }
-    }
-
-    /** Dithers and rounds one channel into its places among the steps of all. */
-    private void round(float[] samples, int from, int count, int channelIndex) {
-        final int[] out = steps;
-        final int stride = channels;
-        final double fullScale = encoding.fullScaleSteps();
-        final TpdfDither noise = dither[channelIndex];
-        int at = channelIndex;
-        long held = 0;
-        for (int i = from; i < from + count; i++) {
-            double value = samples[i] * fullScale + (dithered ? noise.next() : 0) + 0.5;
-            if (value >= fullScale) {
-                value = fullScale - 1;
-                held++;
-            } else if (value < -fullScale) {
-                value = -fullScale;
-                held++;
-            }
-            out[at] = (int) Math.floor(value);
-            at += stride;
-        }
-        limitedSamples += held;
     }
 
     private void pack(int samples) {
@@ -258,9 +226,11 @@ public final class WavWriter implements AutoCloseable {
         boolean isFloat = !encoding.fixedPoint();
         int formatBytes = isFloat ? 18 : 16;
         int factBytes = isFloat ? 12 : 0;
+        byte[] broadcast = about == null ? new byte[0] : about.chunk(sampleRateHz, channels, encoding);
         long dataBytes = frames * channels * encoding.bytes();
         long riffBytes = 4
                 + (longForm ? CHUNK_HEADER + LONG_SIZES : 0)
+                + (broadcast.length > 0 ? CHUNK_HEADER + broadcast.length : 0)
                 + CHUNK_HEADER
                 + formatBytes
                 + factBytes
@@ -274,6 +244,11 @@ public final class WavWriter implements AutoCloseable {
             putId("ds64");
             buffer.putInt(LONG_SIZES);
             buffer.putLong(riffBytes).putLong(dataBytes).putLong(frames).putInt(0);
+        }
+        if (broadcast.length > 0) {
+            putId("bext");
+            buffer.putInt(broadcast.length);
+            buffer.put(broadcast);
         }
         putId("fmt ");
         buffer.putInt(formatBytes);
@@ -295,13 +270,5 @@ public final class WavWriter implements AutoCloseable {
 
     private void putId(String id) {
         buffer.put(id.getBytes(StandardCharsets.US_ASCII));
-    }
-
-    private static AudioFileException writeFailure(Path target, IOException e) {
-        return new AudioFileException(
-                target,
-                "cannot be written: " + e.getMessage() + ".",
-                "Check the folder's rights and the space on the disk.",
-                e);
     }
 }

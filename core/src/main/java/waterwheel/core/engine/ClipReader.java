@@ -13,6 +13,7 @@ final class ClipReader {
     private final long[] fileFrames;
     private final int[] fileChannels;
     private final float[] gains;
+    private final @Nullable ClipShape[] shapes;
     private final float[][] scratch;
     private final int planes;
 
@@ -24,10 +25,12 @@ final class ClipReader {
         fileFrames = new long[count];
         fileChannels = new int[count];
         gains = new float[count];
+        shapes = new ClipShape[count];
         scratch = new float[2][maxFrames];
         for (int i = 0; i < count; i++) {
             AudioFile file = media.file(clips[i].source()).orElse(null);
             gains[i] = (float) Decibels.toFactor(clips[i].gainDb());
+            shapes[i] = clips[i].shaped() ? new ClipShape(clips[i]) : null;
             if (file != null) {
                 readers[i] = file.reader(maxFrames);
                 fileFrames[i] = file.format().frames();
@@ -53,8 +56,10 @@ final class ClipReader {
                 continue;
             }
             int at = (int) (from - firstFrame);
-            long inFile = from - clip.startFrames() + clip.offsetFrames();
-            if (!filled && count == frames && fileChannels[i] == planes && gains[i] == 1) {
+            long inClip = from - clip.startFrames();
+            long inFile = inClip + clip.offsetFrames();
+            ClipShape shape = shapes[i];
+            if (!filled && shape == null && count == frames && fileChannels[i] == planes && gains[i] == 1) {
                 // The usual case: one whole file. Decode straight into place.
                 reader.read(inFile, out, 0, frames);
                 filled = true;
@@ -65,6 +70,11 @@ final class ClipReader {
                 filled = true;
             }
             reader.read(inFile, scratch, 0, count);
+            if (shape != null) {
+                for (int c = 0; c < Math.min(planes, fileChannels[i]); c++) {
+                    shape.apply(inClip, scratch[c], count);
+                }
+            }
             for (int p = 0; p < planes; p++) {
                 add(scratch[Math.min(p, fileChannels[i] - 1)], gains[i], out[p], at, count);
             }

@@ -1,5 +1,6 @@
 package waterwheel.core.engine;
 
+import java.util.BitSet;
 import java.util.List;
 import waterwheel.core.session.ChannelId;
 
@@ -22,6 +23,15 @@ public record Plan(int sampleRateHz, long lengthFrames, List<Signal> signals) {
             }
         }
         return -1;
+    }
+
+    /** The signals that are part of what is heard; the others are there to be measured. */
+    public BitSet heard() {
+        BitSet heard = new BitSet();
+        for (int i = 0; i < signals.size(); i++) {
+            heard.set(i, signals.get(i).id().point() != SignalId.Point.FILES);
+        }
+        return heard;
     }
 
     /** Index of the mix. */

@@ -11,6 +11,7 @@ import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Clip;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
@@ -78,8 +79,18 @@ public final class PlanCompiler {
     }
 
     private void addTrack(Track track) {
-        int source =
-                add(new Signal.Source(new SignalId(track.id(), SignalId.Point.SOURCE), track.planes(), track.clips()));
+        // A gain that all clips share is a gain on their sum, so that changing it measures nothing anew.
+        double common = track.commonClipGainDb();
+        List<Clip> clips = common == 0
+                ? track.clips()
+                : track.clips().stream().map(clip -> clip.withGainDb(0)).toList();
+        if (clips.stream().anyMatch(clip -> clip.shaped() || clip.gainDb() != 0)) {
+            add(new Signal.Source(
+                    new SignalId(track.id(), SignalId.Point.FILES),
+                    track.planes(),
+                    clips.stream().map(Clip::bare).toList()));
+        }
+        int source = add(new Signal.Source(new SignalId(track.id(), SignalId.Point.SOURCE), track.planes(), clips));
         Signal.Edge edge = throughStrip(track, source, included.test(track) ? 1 : 0);
         if (track.kind() == Track.Kind.CUE) {
             cues.add(new Signal.Edge(edge.from(), edge.gain().times(outputGain)));
@@ -117,7 +128,7 @@ public final class PlanCompiler {
         Strip strip = channel.strip();
         double gate = sounding.contains(channel.id()) ? extraGain : 0;
         GainMatrix placed = GainMatrix.of(strip.placement().gains(session.panLaw(), channel.planes()))
-                .times(StageGains.trim(strip) * StageGains.fader(strip));
+                .times(StageGains.clips(channel) * StageGains.trim(strip) * StageGains.fader(strip));
         if (!placed.mixes()) {
             return new Signal.Edge(from, placed.times(gate));
         }

@@ -52,11 +52,9 @@ public final class PlanRun implements Team.Job {
         return new PlanRun(plan, media, team, maxFrames, wanted);
     }
 
-    /** Prepares a run that computes every signal, for playback with its meters. */
+    /** Prepares a run that computes every signal that is heard, for playback with its meters. */
     public static PlanRun ofAll(Plan plan, Media media, Team team, int maxFrames) {
-        BitSet all = new BitSet();
-        all.set(0, plan.signals().size());
-        return new PlanRun(plan, media, team, maxFrames, all);
+        return new PlanRun(plan, media, team, maxFrames, plan.heard());
     }
 
     private BitSet needed(BitSet wanted) {

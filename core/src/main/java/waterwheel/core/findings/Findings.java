@@ -83,7 +83,7 @@ public final class Findings {
                 && placement.mode() == Placement.Mode.BALANCE
                 && placement.position() != 0
                 && known.isPresent()) {
-            Figures source = known.get().first();
+            Figures source = known.get().beforeTrim();
             if (source.correlation() < ALIKE_CORRELATION) {
                 String far = placement.position() > 0 ? "left" : "right";
                 found.add(
@@ -111,7 +111,7 @@ public final class Findings {
             found.add(
                     Finding.Rule.RAISED_NOISE,
                     track,
-                    "The trim of " + track.name() + " raises its noise floor to " + LevelText.level(after, "dBFS")
+                    "The gain of " + track.name() + " raises its noise floor to " + LevelText.level(after, "dBFS")
                             + ", above the " + LevelText.level(threshold, "dBFS") + " of this session.",
                     "Ask for a take with less noise, or gate its rests; a lower trim only makes it softer.",
                     OptionalDouble.empty(),

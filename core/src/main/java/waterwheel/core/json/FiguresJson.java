@@ -4,11 +4,13 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.Locale;
+import java.util.Map;
 import java.util.function.IntToDoubleFunction;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.filefacts.FileReport;
 import waterwheel.core.filefacts.VuSeries;
 import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.SectionLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.StageLevel;
 import waterwheel.core.metering.Figures;
@@ -17,6 +19,8 @@ import waterwheel.core.metering.Loudness;
 import waterwheel.core.metering.Steps;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 
 /** The documents of measured files and of a session's levels; their schemas are measure and levels in docs/schema. */
@@ -90,13 +94,32 @@ public final class FiguresJson {
 
     /** The levels of every channel at every stage. */
     public static ObjectNode levels(SessionLevels levels) {
+        return levels(levels.session(), levels.channels());
+    }
+
+    /** The levels of every channel at every stage within a section. */
+    public static ObjectNode levels(Session session, SectionLevels levels) {
+        ObjectNode node = levels(session, levels.channels());
+        node.putObject("section")
+                .put("name", levels.section().name())
+                .put("startFrames", levels.section().startFrames())
+                .put("endFrames", levels.section().endFrames());
+        return node;
+    }
+
+    private static ObjectNode levels(Session session, Map<ChannelId, ChannelLevels> levels) {
         ObjectNode node = Json.object();
         ArrayNode channels = node.putArray("channels");
-        for (Channel channel : levels.session().channels()) {
-            levels.of(channel.id()).ifPresent(found -> channels.add(channel(channel, found)));
+        for (Channel channel : session.channels()) {
+            ChannelLevels found = levels.get(channel.id());
+            if (found != null) {
+                channels.add(channel(channel, found));
+            }
         }
-        Channel main = levels.session().main();
-        levels.of(main.id()).ifPresent(found -> node.set("main", channel(main, found)));
+        ChannelLevels main = levels.get(session.mainId());
+        if (main != null) {
+            node.set("main", channel(session.main(), main));
+        }
         return node;
     }
 

@@ -23,6 +23,11 @@ public record ChannelLevels(ChannelId channel, List<StageLevel> stages) {
                 .figures();
     }
 
+    /** What the trim gets: a track's clips, a bus's input. */
+    public Figures beforeTrim() {
+        return stages.get(stages.getFirst().stage() == Stage.SOURCE ? 1 : 0).figures();
+    }
+
     /** The channel's first stage: a track's source, a bus's input. */
     public Figures first() {
         return stages.getFirst().figures();

@@ -7,6 +7,7 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.WeakHashMap;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.CompletableFuture;
 import java.util.function.BiFunction;
@@ -20,6 +21,7 @@ import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.SourceId;
 import waterwheel.core.work.Progress;
@@ -46,6 +48,7 @@ public final class LevelWatch implements AutoCloseable {
     private final Thread thread;
     private final Deque<Runnable> questions = new ArrayDeque<>();
     private @Nullable Session next;
+    private volatile @Nullable Section section;
     private volatile boolean closed;
     private volatile boolean overtaken;
 
@@ -53,6 +56,8 @@ public final class LevelWatch implements AutoCloseable {
     private @Nullable Media media;
     private @Nullable SongMeasure measure;
     private @Nullable Session opened;
+    private @Nullable Section cutTo;
+    private final Map<LevelSeries, LevelSeries> cutSeries = new WeakHashMap<>();
 
     /**
      * Starts watching.
@@ -68,9 +73,19 @@ public final class LevelWatch implements AutoCloseable {
         thread = Thread.ofPlatform().daemon().name("waterwheel-levels").start(this::watch);
     }
 
-    /** Makes this the session whose levels are wanted. */
-    public synchronized void submit(Session session) {
+    /** Makes this the session whose levels are wanted, over the whole song. */
+    public void submit(Session session) {
+        submit(session, null);
+    }
+
+    /**
+     * Makes this the session whose levels are wanted.
+     *
+     * @param within the section whose levels are wanted too; null for none
+     */
+    public synchronized void submit(Session session, @Nullable Section within) {
         next = session;
+        section = within;
         overtaken = true;
         notifyAll();
     }
@@ -226,8 +241,26 @@ public final class LevelWatch implements AutoCloseable {
     }
 
     private void publish(Session session, Plan plan, Map<Integer, LevelSeries> series, boolean complete) {
+        Section within = section;
         listener.accept(new SessionLevels(
-                session, stages.of(session, plan, series), series.get(plan.output()), facts(), complete));
+                session,
+                stages.of(session, plan, series),
+                within == null ? null : new SectionLevels(within, stages.of(session, plan, cut(series, within))),
+                series.get(plan.output()),
+                facts(),
+                complete));
+    }
+
+    /** Series of a section, remembered so that the figures of those that stay need not be computed again. */
+    private Map<Integer, LevelSeries> cut(Map<Integer, LevelSeries> series, Section within) {
+        if (!within.equals(cutTo)) {
+            cutTo = within;
+            cutSeries.clear();
+        }
+        Map<Integer, LevelSeries> out = new HashMap<>();
+        series.forEach((i, one) ->
+                out.put(i, cutSeries.computeIfAbsent(one, s -> s.during(within.startFrames(), within.endFrames()))));
+        return out;
     }
 
     private void release() {

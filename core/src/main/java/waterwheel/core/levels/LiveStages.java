@@ -10,7 +10,7 @@ import waterwheel.core.session.Strip;
  * The peaks of a channel's stages at this moment, from the peak of its first signal. After a placement that mixes its
  * sides the peak is at most what is said here, because the sides' peaks need not coincide.
  */
-public record LiveStages(double first, double trim, double fader, double placement, double output) {
+public record LiveStages(double first, double clips, double trim, double fader, double placement, double output) {
     /**
      * Computes the stages' peaks.
      *
@@ -22,7 +22,8 @@ public record LiveStages(double first, double trim, double fader, double placeme
         for (float peak : peaks) {
             loudest = Math.max(loudest, peak);
         }
-        double trim = loudest * Math.abs(StageGains.trim(strip));
+        double clips = loudest * StageGains.clips(channel);
+        double trim = clips * Math.abs(StageGains.trim(strip));
         double fader = trim * StageGains.fader(strip);
         double placed = 0;
         if (peaks.length > 0 && loudest > 0) {
@@ -36,13 +37,14 @@ public record LiveStages(double first, double trim, double fader, double placeme
             }
         }
         boolean sounds = Audibility.sounding(session).contains(channel.id());
-        return new LiveStages(loudest, trim, fader, placed, sounds ? placed : 0);
+        return new LiveStages(loudest, clips, trim, fader, placed, sounds ? placed : 0);
     }
 
     /** The peak at a stage, linear. */
     public double at(Stage stage) {
         return switch (stage) {
             case SOURCE, INPUT -> first;
+            case CLIPS -> clips;
             case TRIM -> trim;
             case FADER -> fader;
             case PLACEMENT -> placement;

@@ -15,6 +15,7 @@ import waterwheel.core.session.SourceId;
  *
  * @param session the session that the figures are true of
  * @param channels by channel; absent while pending
+ * @param section levels within the section that was asked for; null where none was
  * @param mainSeries the mix over time; null while pending
  * @param files facts of the audio files; absent while pending or where a file cannot be read
  * @param complete whether nothing is pending
@@ -22,6 +23,7 @@ import waterwheel.core.session.SourceId;
 public record SessionLevels(
         Session session,
         Map<ChannelId, ChannelLevels> channels,
+        @Nullable SectionLevels section,
         @Nullable LevelSeries mainSeries,
         Map<SourceId, FileFacts> files,
         boolean complete) {
@@ -32,15 +34,25 @@ public record SessionLevels(
 
     /** Nothing known yet. */
     public static SessionLevels pending(Session session) {
-        return new SessionLevels(session, Map.of(), null, Map.of(), false);
+        return new SessionLevels(session, Map.of(), null, null, Map.of(), false);
     }
 
     public Optional<ChannelLevels> of(ChannelId id) {
         return Optional.ofNullable(channels.get(id));
     }
 
-    /** The mix's figures, after the main bus's fader. */
+    /** A channel's levels within the section that was asked for, or over the whole song where none was. */
+    public Optional<ChannelLevels> asked(ChannelId id) {
+        return section == null ? of(id) : Optional.ofNullable(section.channels().get(id));
+    }
+
+    /** The mix's figures, after the main bus's fader, over the whole song. */
     public Optional<Figures> main() {
         return of(session.mainId()).map(levels -> levels.at(Stage.OUTPUT));
+    }
+
+    /** The mix's figures within the section that was asked for, or over the whole song where none was. */
+    public Optional<Figures> askedMain() {
+        return asked(session.mainId()).map(levels -> levels.at(Stage.OUTPUT));
     }
 }

@@ -11,6 +11,7 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.CurvePoint;
 
 /**
  * Identity of a signal's samples: half a SHA-256 of its own settings and its inputs' keys. Signals with equal keys hold
@@ -49,6 +50,14 @@ record SignalKey(long high, long low) {
         number(digest, clip.offsetFrames());
         number(digest, clip.lengthFrames());
         number(digest, Double.doubleToLongBits(clip.gainDb()));
+        number(digest, clip.fadeInFrames());
+        number(digest, clip.fadeOutFrames());
+        number(digest, clip.gainCurve().points().size());
+        for (CurvePoint point : clip.gainCurve().points()) {
+            number(digest, point.frame());
+            number(digest, Double.doubleToLongBits(point.value()));
+            digest.update(point.shape().label().getBytes(StandardCharsets.UTF_8));
+        }
     }
 
     private static void addEdge(MessageDigest digest, SignalKey from, GainMatrix gain) {

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -15,11 +16,14 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.StageGains;
 import waterwheel.core.engine.Team;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 import waterwheel.core.work.Progress;
 
 /**
@@ -101,6 +105,23 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
+     * Measures a stretch of the song by itself; nothing of it is remembered.
+     *
+     * @param fromFrame the stretch's first frame
+     * @param toFrame the frame after its last one, at most the song's length
+     * @return by index in the plan
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public Map<Integer, LevelSeries> measure(
+            Plan plan, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
+        List<SongPart> parts = SongPart.divide(plan, fromFrame, toFrame, team.threads());
+        runParts(parts, wanted, Map.of(), progress);
+        Map<Integer, LevelSeries> found = new HashMap<>();
+        wanted.stream().forEach(i -> found.put(i, joined(parts, i).startingAt(fromFrame)));
+        return found;
+    }
+
+    /**
      * Returns the figures of a session's mix, measuring what is not known.
      *
      * @throws java.util.concurrent.CancellationException if the progress says stop
@@ -110,6 +131,39 @@ public final class SongMeasure implements AutoCloseable {
         BitSet output = new BitSet();
         output.set(plan.output());
         return Figures.of(Objects.requireNonNull(measure(plan, output, progress).get(plan.output())));
+    }
+
+    /**
+     * Returns the levels of one clip's stretch of its file, without the clip's gain, fades and curve.
+     *
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public LevelSeries clip(Session session, Track track, Clip clip, Progress progress) {
+        Clip alone = new Clip(clip.source(), 0, clip.offsetFrames(), clip.lengthFrames(), 0);
+        SignalId id = new SignalId(track.id(), SignalId.Point.FILES);
+        Plan plan = new Plan(
+                session.sampleRateHz(),
+                clip.lengthFrames(),
+                List.of(new Signal.Source(id, track.planes(), List.of(alone))));
+        BitSet only = new BitSet();
+        only.set(0);
+        return Objects.requireNonNull(measure(plan, only, progress).get(0));
+    }
+
+    /**
+     * Returns the figures of what a track's trim would get in a session: its clips with their gains, fades and curves.
+     *
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public Figures clips(Session session, Track track, Progress progress) {
+        Plan plan = PlanCompiler.compile(session);
+        int index = plan.first(track.id());
+        BitSet source = new BitSet();
+        source.set(index);
+        LevelSeries series =
+                Objects.requireNonNull(measure(plan, source, progress).get(index));
+        return Figures.of(series.through(
+                GainMatrix.diagonal(track.planes(), StageGains.clips(track)).toArray()));
     }
 
     /** Forgets kept samples that the plan does not have, but for the latest few. */
@@ -176,27 +230,31 @@ public final class SongMeasure implements AutoCloseable {
                 keeping.put(i, room);
             }
         });
-        List<SongPart> parts = SongPart.divide(plan, team.threads());
+        List<SongPart> parts = SongPart.divide(plan, 0, plan.lengthFrames(), team.threads());
         boolean done = false;
         try {
-            // Each thread measures a stretch of the song, because nothing in a plan remembers what came before. A
-            // processor that does will have its plan measured as one part.
-            List<PlanRun> runs = parts.stream()
-                    .map(part -> part.prepare(media, missing, keeping, this::detail))
-                    .toList();
-            team.run(parts.size(), i -> parts.get(i).run(runs.get(i), i == 0 ? progress : new Unshown(progress)));
+            runParts(parts, missing, keeping, progress);
             done = true;
         } finally {
             if (!done) {
                 keeping.values().forEach(kept::release);
             }
         }
-        missing.stream()
-                .forEach(i -> series.put(
-                        keyed.keys().get(i),
-                        LevelSeries.joined(
-                                parts.stream().map(part -> part.series(i)).toList())));
+        missing.stream().forEach(i -> series.put(keyed.keys().get(i), joined(parts, i)));
         keeping.forEach((i, samples) -> kept.put(keyed.keys().get(i), samples));
+    }
+
+    private void runParts(List<SongPart> parts, BitSet wanted, Map<Integer, KeptSignal> keeping, Progress progress) {
+        // Each thread measures a stretch of the song, because nothing in a plan remembers what came before. A processor
+        // that does will have its plan measured as one part.
+        List<PlanRun> runs = parts.stream()
+                .map(part -> part.prepare(media, wanted, keeping, this::detail))
+                .toList();
+        team.run(parts.size(), i -> parts.get(i).run(runs.get(i), i == 0 ? progress : new Unshown(progress)));
+    }
+
+    private static LevelSeries joined(List<SongPart> parts, int index) {
+        return LevelSeries.joined(parts.stream().map(part -> part.series(index)).toList());
     }
 
     private Detail detail(Plan plan, int index) {

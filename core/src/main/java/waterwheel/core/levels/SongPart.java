@@ -35,14 +35,17 @@ final class SongPart {
         settling = (int) Math.min(from, plan.sampleRateHz());
     }
 
-    /** Divides a song into parts that begin at whole seconds; fewer than asked for where it is short. */
-    static List<SongPart> divide(Plan plan, int most) {
-        long seconds = plan.lengthFrames() / plan.sampleRateHz();
+    /**
+     * Divides a stretch of the song into parts that begin at whole seconds of it; fewer than asked for where it is
+     * short.
+     */
+    static List<SongPart> divide(Plan plan, long fromFrame, long toFrame, int most) {
+        long seconds = (toFrame - fromFrame) / plan.sampleRateHz();
         int count = Math.clamp(seconds / SHORTEST_SECONDS, 1, most);
         List<SongPart> parts = new ArrayList<>();
         for (int i = 0; i < count; i++) {
-            long from = seconds * i / count * plan.sampleRateHz();
-            long to = i + 1 == count ? plan.lengthFrames() : seconds * (i + 1) / count * plan.sampleRateHz();
+            long from = fromFrame + seconds * i / count * plan.sampleRateHz();
+            long to = i + 1 == count ? toFrame : fromFrame + seconds * (i + 1) / count * plan.sampleRateHz();
             parts.add(new SongPart(plan, from, to));
         }
         return parts;

@@ -2,8 +2,10 @@ package waterwheel.core.levels;
 
 /** A place in a channel at which its level is known, in signal order. */
 public enum Stage {
-    /** A track's clips. */
+    /** A track's files as they are, in their places. */
     SOURCE("Source"),
+    /** After the clips' gains, gain curves and fades. */
+    CLIPS("Clips"),
     /** The sum of what feeds a bus. */
     INPUT("Input"),
     /** After polarity and trim: what the inserts get. */

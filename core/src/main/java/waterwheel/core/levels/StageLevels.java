@@ -54,10 +54,11 @@ final class StageLevels {
         }
         Strip strip = channel.strip();
         int planes = channel.planes();
-        GainMatrix trimmed = GainMatrix.diagonal(planes, StageGains.trim(strip));
+        GainMatrix entered = GainMatrix.diagonal(planes, StageGains.clips(channel));
+        GainMatrix trimmed = entered.times(StageGains.trim(strip));
         GainMatrix faded = trimmed.times(StageGains.fader(strip));
         GainMatrix placed = GainMatrix.of(strip.placement().gains(session.panLaw(), planes))
-                .times(StageGains.trim(strip) * StageGains.fader(strip));
+                .times(StageGains.clips(channel) * StageGains.trim(strip) * StageGains.fader(strip));
         Figures placement;
         if (placed.mixes()) {
             LevelSeries mixed = series.get(plan.find(new SignalId(channel.id(), SignalId.Point.PLACED)));
@@ -69,12 +70,18 @@ final class StageLevels {
             placement = figures(first, placed);
         }
         List<StageLevel> stages = new ArrayList<>();
-        Stage entry =
-                switch (channel) {
-                    case Track _ -> Stage.SOURCE;
-                    case Bus _ -> Stage.INPUT;
-                };
-        stages.add(new StageLevel(entry, figures(first, GainMatrix.diagonal(planes, 1))));
+        switch (channel) {
+            case Track _ -> {
+                int files = plan.find(new SignalId(channel.id(), SignalId.Point.FILES));
+                LevelSeries source = files < 0 ? first : series.get(files);
+                if (source == null) {
+                    return Optional.empty();
+                }
+                stages.add(new StageLevel(Stage.SOURCE, figures(source, GainMatrix.diagonal(planes, 1))));
+                stages.add(new StageLevel(Stage.CLIPS, figures(first, entered)));
+            }
+            case Bus _ -> stages.add(new StageLevel(Stage.INPUT, figures(first, entered)));
+        }
         stages.add(new StageLevel(Stage.TRIM, figures(first, trimmed)));
         stages.add(new StageLevel(Stage.FADER, figures(first, faded)));
         stages.add(new StageLevel(Stage.PLACEMENT, placement));

@@ -8,7 +8,7 @@ import java.util.List;
  * K-weighted energy; the largest true peak; and for stereo the sum of products of left and right. Immutable.
  *
  * <p>{@link #through} gives the series of the same signal after gains without measuring again: peaks times |g|,
- * energies times g². It shares the measured arrays.
+ * energies times g². {@link #during} gives that of a stretch of it. Both share the measured arrays.
  */
 public final class LevelSeries {
     /**
@@ -48,8 +48,12 @@ public final class LevelSeries {
         return values;
     }
 
+    /** A stretch of what was measured: which steps, and which frames of the song those are. */
+    private record Stretch(int firstStep, int steps, long startFrame, long frames) {}
+
     private final int sampleRateHz;
-    private final long frames;
+    private final Stretch stretch;
+    private final boolean whole;
     private final Plane[] measured;
     private final double[] crossEnergies;
     /** For each plane of this series, which measured one it comes from, and its linear gain. */
@@ -58,9 +62,16 @@ public final class LevelSeries {
     private final double[] gains;
 
     private LevelSeries(
-            int sampleRateHz, long frames, Plane[] measured, double[] crossEnergies, int[] origins, double[] gains) {
+            int sampleRateHz,
+            Stretch stretch,
+            boolean whole,
+            Plane[] measured,
+            double[] crossEnergies,
+            int[] origins,
+            double[] gains) {
         this.sampleRateHz = sampleRateHz;
-        this.frames = frames;
+        this.stretch = stretch;
+        this.whole = whole;
         this.measured = measured;
         this.crossEnergies = crossEnergies;
         this.origins = origins;
@@ -74,7 +85,38 @@ public final class LevelSeries {
             origins[i] = i;
             gains[i] = 1;
         }
-        return new LevelSeries(sampleRateHz, frames, planes, crossEnergies, origins, gains);
+        Stretch all = new Stretch(0, Steps.count(frames, sampleRateHz), 0, frames);
+        return new LevelSeries(sampleRateHz, all, true, planes, crossEnergies, origins, gains);
+    }
+
+    /** Returns the series as that of a signal whose first frame is another frame of the song. */
+    public LevelSeries startingAt(long frame) {
+        Stretch moved = new Stretch(stretch.firstStep, stretch.steps, frame, stretch.frames);
+        return new LevelSeries(sampleRateHz, moved, whole, measured, crossEnergies, origins, gains);
+    }
+
+    /**
+     * Returns the series of a stretch, widened to whole steps of 10 ms. Its true peak is not known, and the place of its
+     * sample peak is, unless it is that of the whole signal, known to the step.
+     *
+     * @param fromFrame the stretch's first frame, counted from the signal's first one
+     * @param toFrame the frame after its last one; what lies beyond the signal is left out
+     */
+    public LevelSeries during(long fromFrame, long toFrame) {
+        long end = Math.min(toFrame, stretch.frames);
+        int first = Math.clamp(fromFrame * Steps.PER_SECOND / sampleRateHz, 0, stretch.steps);
+        int last = Math.clamp(Steps.count(Math.max(0, end), sampleRateHz), first, stretch.steps);
+        long start = Steps.firstFrame(first, sampleRateHz);
+        long frames = Math.max(0, Math.min(stretch.frames, Steps.firstFrame(last, sampleRateHz)) - start);
+        boolean all = whole && first == 0 && last == stretch.steps;
+        return new LevelSeries(
+                sampleRateHz,
+                new Stretch(stretch.firstStep + first, last - first, stretch.startFrame + start, frames),
+                all,
+                measured,
+                crossEnergies,
+                origins,
+                gains);
     }
 
     /**
@@ -94,7 +136,7 @@ public final class LevelSeries {
         double[] cross =
                 concatenated(parts.stream().map(part -> part.crossEnergies).toList());
         long frames = parts.stream().mapToLong(LevelSeries::frames).sum();
-        return measured(first.sampleRateHz, frames, planes, cross);
+        return measured(first.sampleRateHz, frames, planes, cross).startingAt(first.stretch.startFrame);
     }
 
     private static Plane joined(List<LevelSeries> parts, int plane) {
@@ -113,7 +155,7 @@ public final class LevelSeries {
                 highest = part.peak(plane);
                 peakFrame = start + one.peakFrame;
             }
-            start += part.frames;
+            start += part.frames();
         }
         return new Plane(
                 peaks,
@@ -157,7 +199,7 @@ public final class LevelSeries {
                 }
             }
         }
-        return new LevelSeries(sampleRateHz, frames, measured, crossEnergies, newOrigins, newGains);
+        return new LevelSeries(sampleRateHz, stretch, whole, measured, crossEnergies, newOrigins, newGains);
     }
 
     public int sampleRateHz() {
@@ -165,7 +207,7 @@ public final class LevelSeries {
     }
 
     public long frames() {
-        return frames;
+        return stretch.frames;
     }
 
     public int planes() {
@@ -179,38 +221,57 @@ public final class LevelSeries {
 
     /** Number of steps; the last may be incomplete. */
     public int steps() {
-        return Steps.count(frames, sampleRateHz);
+        return stretch.steps;
+    }
+
+    /** Number of steps that are complete. */
+    int completeSteps() {
+        long end = Steps.firstFrame(stretch.firstStep + (long) stretch.steps, sampleRateHz)
+                - Steps.firstFrame(stretch.firstStep, sampleRateHz);
+        return end > stretch.frames ? stretch.steps - 1 : stretch.steps;
+    }
+
+    /** How many frames consecutive steps have together when they are complete. */
+    long framesOf(int firstStep, int count) {
+        long first = (long) stretch.firstStep + firstStep;
+        return Steps.firstFrame(first + count, sampleRateHz) - Steps.firstFrame(first, sampleRateHz);
     }
 
     /** Sample peak of a step, linear. */
     public double peak(int plane, int step) {
-        return measured[origins[plane]].peaks[step] * Math.abs(gains[plane]);
+        return measured[origins[plane]].peaks[stretch.firstStep + step] * Math.abs(gains[plane]);
     }
 
     /** Sum of squares of consecutive steps. */
     public double energy(int plane, int firstStep, int count) {
         double[] sums = measured[origins[plane]].energySums;
-        return (sums[firstStep + count] - sums[firstStep]) * gains[plane] * gains[plane];
+        int first = stretch.firstStep + firstStep;
+        return (sums[first + count] - sums[first]) * gains[plane] * gains[plane];
     }
 
     /** Sum of squares of consecutive steps after K-weighting. */
     public double weightedEnergy(int plane, int firstStep, int count) {
         double[] sums = measured[origins[plane]].weightedSums;
-        return (sums[firstStep + count] - sums[firstStep]) * gains[plane] * gains[plane];
+        int first = stretch.firstStep + firstStep;
+        return (sums[first + count] - sums[first]) * gains[plane] * gains[plane];
     }
 
     /** Sum of left times right over everything. */
     public double crossEnergy() {
         double product = gains[0] * gains[1];
+        int end = stretch.firstStep + stretch.steps;
         if (origins[0] == origins[1]) {
             double[] sums = measured[origins[0]].energySums;
-            return sums[sums.length - 1] * product;
+            return (sums[end] - sums[stretch.firstStep]) * product;
         }
-        return Arrays.stream(crossEnergies).sum() * product;
+        return Arrays.stream(crossEnergies, stretch.firstStep, end).sum() * product;
     }
 
     /** Largest true peak of all planes, linear; NaN where it was not measured. */
     public double truePeak() {
+        if (!whole) {
+            return Double.NaN;
+        }
         double most = 0;
         for (int p = 0; p < origins.length; p++) {
             most = Math.max(most, measured[origins[p]].truePeak * Math.abs(gains[p]));
@@ -220,15 +281,29 @@ public final class LevelSeries {
 
     /** Largest sample peak of one plane, linear. */
     public double peak(int plane) {
+        float[] peaks = measured[origins[plane]].peaks;
         float most = 0;
-        for (float peak : measured[origins[plane]].peaks) {
-            most = Math.max(most, peak);
+        for (int i = stretch.firstStep, end = i + stretch.steps; i < end; i++) {
+            most = Math.max(most, peaks[i]);
         }
         return most * Math.abs(gains[plane]);
     }
 
-    /** The first frame of a plane's largest magnitude; -1 for silence. */
+    /** The song's frame at which a plane's largest magnitude first is; -1 for silence. */
     public long peakFrame(int plane) {
-        return gains[plane] == 0 ? -1 : measured[origins[plane]].peakFrame;
+        double peak = peak(plane);
+        if (peak == 0) {
+            return -1;
+        }
+        long start = Steps.firstFrame(stretch.firstStep, sampleRateHz);
+        long exact = measured[origins[plane]].peakFrame - start;
+        if (exact >= 0 && exact < stretch.frames) {
+            return stretch.startFrame + exact;
+        }
+        int step = 0;
+        while (peak(plane, step) < peak) {
+            step++;
+        }
+        return stretch.startFrame + framesOf(0, step);
     }
 }

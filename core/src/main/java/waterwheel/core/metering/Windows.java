@@ -17,16 +17,14 @@ final class Windows {
      * @return mean squares, linear, in order; empty where the signal is shorter than a window
      */
     static double[] meanSquares(LevelSeries series, Energy energy, int length, int hop) {
-        int steps = Steps.complete(series.frames(), series.sampleRateHz());
+        int steps = series.completeSteps();
         if (steps < length) {
             return new double[0];
         }
         double[] out = new double[(steps - length) / hop + 1];
         for (int w = 0; w < out.length; w++) {
             int first = w * hop;
-            long frames = Steps.firstFrame(first + length, series.sampleRateHz())
-                    - Steps.firstFrame(first, series.sampleRateHz());
-            out[w] = energy.of(first, length) / frames;
+            out[w] = energy.of(first, length) / series.framesOf(first, length);
         }
         return out;
     }

@@ -5,7 +5,6 @@ import java.util.Map;
 import waterwheel.core.engine.PeakTap;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanRun;
-import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
 
 /** Taps on every signal of a running plan. */
@@ -13,13 +12,13 @@ final class LiveMeters {
     private final Map<SignalId, PeakTap[]> taps = new HashMap<>();
 
     LiveMeters(Plan plan) {
-        for (Signal signal : plan.signals()) {
+        plan.heard().stream().mapToObj(plan.signals()::get).forEach(signal -> {
             PeakTap[] planes = new PeakTap[signal.planes()];
             for (int p = 0; p < planes.length; p++) {
                 planes[p] = new PeakTap();
             }
             taps.put(signal.id(), planes);
-        }
+        });
     }
 
     void attach(PlanRun run) {

@@ -8,6 +8,9 @@ package waterwheel.core.session;
  */
 public record Section(String name, long startFrames, long endFrames) {
     public Section {
+        if (name.isBlank()) {
+            throw new IllegalArgumentException("name: blank (expected: a name)");
+        }
         startFrames = Ranges.checked("startFrames", startFrames, 0);
         endFrames = Ranges.checked("endFrames", endFrames, startFrames + 1);
     }

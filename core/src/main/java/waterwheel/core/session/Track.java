@@ -58,6 +58,12 @@ public record Track(
         this(id, name, kind, planes, clips, strip, OptionalDouble.empty());
     }
 
+    /** The gain that all clips share, in dB; 0 where they differ or there are none. */
+    public double commonClipGainDb() {
+        double first = clips.isEmpty() ? 0 : clips.getFirst().gainDb();
+        return clips.stream().allMatch(clip -> clip.gainDb() == first) ? first : 0;
+    }
+
     @Override
     public Track withStrip(Strip value) {
         return new Track(id, name, kind, planes, clips, value, ownReferenceDbfs);

@@ -26,6 +26,8 @@ public final class StagingJson {
             node.put("name", proposals.session().channel(proposal.channel()).name());
             node.set("presentTrimDb", Json.figure(proposal.presentDb()));
             node.set("proposedTrimDb", Json.figure(proposal.proposedDb()));
+            ArrayNode clips = node.putArray("proposedClipGainsDb");
+            proposal.clipGainsDb().forEach(db -> clips.add(Json.figure(db)));
             node.put("reason", proposal.reason().name().toLowerCase(Locale.ROOT));
             node.set("averageDbfs", Json.figure(proposal.averageDbfs()));
             node.set("samplePeakDbfs", Json.figure(proposal.peakDbfs()));

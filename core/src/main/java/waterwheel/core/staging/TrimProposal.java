@@ -1,13 +1,15 @@
 package waterwheel.core.staging;
 
+import java.util.List;
 import waterwheel.core.session.ChannelId;
 
 /**
- * A trim for one channel, and what its level would be after it.
+ * A trim for one channel, or gains for its clips, and what its level after the trim would be.
  *
  * @param presentDb the trim as it is, dB
  * @param proposedDb the trim that is proposed, dB
- * @param reason what decided it
+ * @param clipGainsDb gains that are proposed for the channel's clips, in dB and their order; empty where the trim is moved
+ * @param reason what decided it; of several clips the gravest: the range of a gain, the guard, the target
  * @param averageDbfs gated average that would result
  * @param peakDbfs sample peak that would result
  * @param noiseFloorDbfs noise floor that would result
@@ -17,11 +19,16 @@ public record TrimProposal(
         ChannelId channel,
         double presentDb,
         double proposedDb,
+        List<Double> clipGainsDb,
         Reason reason,
         double averageDbfs,
         double peakDbfs,
         double noiseFloorDbfs,
         boolean noisy) {
+
+    public TrimProposal {
+        clipGainsDb = List.copyOf(clipGainsDb);
+    }
 
     /** What decided a proposed trim. */
     public enum Reason {
@@ -43,7 +50,7 @@ public record TrimProposal(
         }
     }
 
-    /** How far the level would move, dB. */
+    /** How far the trim would move, dB. */
     public double changeDb() {
         return proposedDb - presentDb;
     }

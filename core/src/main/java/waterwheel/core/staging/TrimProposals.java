@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import waterwheel.core.edit.ClipEdits;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.levels.SessionLevels;
@@ -18,7 +19,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.staging.TrimProposal.Reason;
 
 /**
- * Proposed trims, at most one a track. Cues, silent tracks and tracks whose levels are pending get none.
+ * Proposed trims or clip gains, at most one a track. Cues, silent tracks and tracks whose levels are pending get none.
  *
  * @param session the session that they were made for
  * @param list in session order
@@ -51,8 +52,8 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
             levels.of(track.id())
                     .filter(known -> channels.contains(track.id())
                             && track.kind() != Track.Kind.CUE
-                            && !known.first().silent())
-                    .ifPresent(known -> sources.put(track, known.first()));
+                            && !known.beforeTrim().silent())
+                    .ifPresent(known -> sources.put(track, known.beforeTrim()));
         }
         List<TrimProposal> list = new ArrayList<>();
         if (aim.together()) {
@@ -71,9 +72,11 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
         return new TrimProposals(session, list);
     }
 
-    private record Wanted(double trimDb, Reason reason) {}
+    /** A trim for what a track's trim gets, and what decided it. */
+    record Wanted(double trimDb, Reason reason) {}
 
-    private static Wanted wanted(Session session, Track track, Figures source, Aim aim) {
+    /** The trim that brings a signal with these figures before the trim to the aim. */
+    static Wanted wanted(Session session, Track track, Figures source, Aim aim) {
         StagingTargets targets = session.staging();
         Wanted wanted;
         if (aim.loudnessLufs().isPresent()) {
@@ -123,17 +126,35 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
     }
 
     private static TrimProposal proposal(Session session, Track track, Figures source, double trim, Reason reason) {
+        return proposal(session, track, source.noiseFloorDbfs(), source, trim, List.of(), reason);
+    }
+
+    /**
+     * A proposal with what would result.
+     *
+     * @param noiseBefore noise floor of the files, before any gain, dBFS
+     * @param source what the trim would get
+     */
+    static TrimProposal proposal(
+            Session session,
+            Track track,
+            double noiseBefore,
+            Figures source,
+            double trim,
+            List<Double> clipGainsDb,
+            Reason reason) {
         double threshold = session.staging().noiseFloorDbfs();
         double floor = source.noiseFloorDbfs() + trim;
         return new TrimProposal(
                 track.id(),
                 track.strip().trimDb(),
                 trim,
+                clipGainsDb,
                 reason,
                 source.averageDbfs() + trim,
                 source.samplePeakDbfs() + trim,
                 floor,
-                source.noiseFloorDbfs() <= threshold && floor > threshold);
+                noiseBefore <= threshold && floor > threshold);
     }
 
     /** The proposal for a channel. */
@@ -161,6 +182,11 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
 
     /** All of them as one undo step. */
     public Edit edit() {
+        if (list.stream().anyMatch(p -> !p.clipGainsDb().isEmpty())) {
+            Map<ChannelId, List<Double>> gains = new LinkedHashMap<>();
+            list.forEach(p -> gains.put(p.channel(), p.clipGainsDb()));
+            return ClipEdits.gains(gains);
+        }
         if (list.size() == 1) {
             TrimProposal one = list.getFirst();
             return Edits.trim(session.channel(one.channel()), one.proposedDb());

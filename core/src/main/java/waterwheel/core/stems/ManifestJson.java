@@ -24,8 +24,8 @@ public final class ManifestJson {
         node.put("title", result.session().title());
         node.put("sampleRate", result.session().sampleRateHz());
         node.put("frames", result.session().lengthFrames());
-        node.put("encoding", result.request().encoding().label());
-        node.put("dither", result.request().encoding().fixedPoint() ? "TPDF" : "none");
+        node.put("encoding", result.request().format().label());
+        node.put("dither", result.request().format().encoding().fixedPoint() ? "TPDF" : "none");
         node.put("policy", result.request().policy().inWords());
         node.set("gainDb", Json.figure(result.forecast().gainDb()));
         ArrayNode files = node.putArray("files");

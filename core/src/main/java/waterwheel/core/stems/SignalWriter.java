@@ -3,8 +3,9 @@ package waterwheel.core.stems;
 import java.nio.file.Path;
 import java.util.BitSet;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.audiofile.SampleEncoding;
-import waterwheel.core.audiofile.WavWriter;
+import waterwheel.core.audiofile.AudioFileWriter;
+import waterwheel.core.audiofile.BroadcastInfo;
+import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanRun;
@@ -22,17 +23,26 @@ public final class SignalWriter {
      * Renders a stereo signal.
      *
      * @param index of the signal in the plan
+     * @param about what a WAV file says of itself
      * @return samples that had to be held at the format's limit; 0 in a clean render
      * @throws AudioFileException if the file cannot be written; nothing is left under its name
      * @throws java.util.concurrent.CancellationException if the progress says stop; likewise
      */
     public static long write(
-            Plan plan, int index, Media media, Team team, Path file, SampleEncoding encoding, Progress progress)
+            Plan plan,
+            int index,
+            Media media,
+            Team team,
+            Path file,
+            RenderFormat format,
+            BroadcastInfo about,
+            Progress progress)
             throws AudioFileException {
         BitSet wanted = new BitSet();
         wanted.set(index);
         PlanRun run = PlanRun.of(plan, media, team, BLOCK, wanted);
-        try (WavWriter writer = WavWriter.create(file, 2, plan.sampleRateHz(), encoding, plan.lengthFrames())) {
+        try (AudioFileWriter writer =
+                AudioFileWriter.create(file, 2, plan.sampleRateHz(), format, plan.lengthFrames(), about)) {
             Pending pending = new Pending(writer);
             run.alongside(pending);
             for (long at = 0; at < plan.lengthFrames(); at += BLOCK) {
@@ -51,12 +61,12 @@ public final class SignalWriter {
 
     /** A finished block that is written while the next one is computed. */
     private static final class Pending implements Runnable {
-        private final WavWriter writer;
+        private final AudioFileWriter writer;
         private final float[][] block = new float[2][BLOCK];
         private int frames;
         private @Nullable AudioFileException failure;
 
-        Pending(WavWriter writer) {
+        Pending(AudioFileWriter writer) {
             this.writer = writer;
         }
 

@@ -12,7 +12,8 @@ import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.BroadcastInfo;
+import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -83,7 +84,7 @@ public final class StemRender {
             aside = Files.createTempDirectory(request.folder(), ".rendering-");
             List<StemResult.Written> written =
                     writeAll(session, request, forecast, aside, media, team, progress.part(0, 0.7));
-            StemProof proof = StemProof.of(aside, written, request.encoding(), team, progress.part(0.7, 1));
+            StemProof proof = StemProof.of(aside, written, request.format().encoding(), team, progress.part(0.7, 1));
             StemResult result = new StemResult(session, request, forecast, written, proof);
             for (StemResult.Written file : written) {
                 Path target = request.folder().resolve(file.path());
@@ -123,11 +124,18 @@ public final class StemRender {
         double share = 1.0 / (stems.size() + 1);
         Plan mixPlan = PlanCompiler.compile(session, track -> true, forecast.gainDb());
         List<StemResult.Written> written = new ArrayList<>();
-        Path mixFile = aside.resolve("Mix.wav");
+        String mix = StemResult.MIX + request.format().ending();
         written.add(StemResult.Written.mix(
-                "Mix.wav",
+                mix,
                 SignalWriter.write(
-                        mixPlan, mixPlan.output(), media, team, mixFile, request.encoding(), progress.part(0, share))));
+                        mixPlan,
+                        mixPlan.output(),
+                        media,
+                        team,
+                        aside.resolve(mix),
+                        request.format(),
+                        about(session, "mix"),
+                        progress.part(0, share))));
         Files.createDirectories(aside.resolve(CUES));
         // A stem has too little to do for several threads, so each thread renders stems of its own.
         JointProgress joint = new JointProgress(progress.part(share, 1), stems.size());
@@ -159,22 +167,37 @@ public final class StemRender {
             throws AudioFileException {
         Track track = (Track) session.channel(stem.track());
         Plan plan = StemForecast.plan(session, track, forecast.gainDb());
-        String path = (stem.inMix() ? "" : CUES + "/") + stem.fileName() + ".wav";
+        String path = (stem.inMix() ? "" : CUES + "/")
+                + stem.fileName()
+                + request.format().ending();
         long held = SignalWriter.write(
-                plan, plan.monitor(), media, Team.alone(), aside.resolve(path), request.encoding(), progress);
+                plan,
+                plan.monitor(),
+                media,
+                Team.alone(),
+                aside.resolve(path),
+                request.format(),
+                about(session, stem.name()),
+                progress);
         return new StemResult.Written(
                 stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE, stem.name(), path, held);
     }
 
+    /** Every file of a render begins at the session's time 0. */
+    private static BroadcastInfo about(Session session, String what) {
+        return new BroadcastInfo(session.title() + ": " + what, "Waterwheel", 0);
+    }
+
     /** Renders the mix alone to a file. */
     public static StemResult.Written mix(
-            Session session, Path sessionFolder, Path file, SampleEncoding encoding, Progress progress)
+            Session session, Path sessionFolder, Path file, RenderFormat format, Progress progress)
             throws WaterwheelException {
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors()) {
             refuseMissing(session, media);
             Plan plan = PlanCompiler.compile(session);
-            long limited = SignalWriter.write(plan, plan.output(), media, team, file, encoding, progress);
+            long limited =
+                    SignalWriter.write(plan, plan.output(), media, team, file, format, about(session, "mix"), progress);
             return StemResult.Written.mix(file.toString(), limited);
         }
     }

@@ -28,7 +28,7 @@ final class StemReport {
                 .compile(template())
                 .execute(Map.of(
                         "title", result.session().title(),
-                        "format", result.request().encoding().label(),
+                        "format", result.request().format().label(),
                         "rate", result.session().sampleRateHz() + " Hz",
                         "length",
                                 LevelText.time((double) result.session().lengthFrames()

@@ -1,6 +1,8 @@
 package waterwheel.core.stems;
 
 import java.util.List;
+import java.util.Optional;
+import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Session;
 
 /** A finished render. */
@@ -9,6 +11,9 @@ public record StemResult(
     public StemResult {
         files = List.copyOf(files);
     }
+
+    /** Name of the mix's file, without its ending. */
+    static final String MIX = "Mix";
 
     /** What a file is in the render. */
     public enum Role {
@@ -28,6 +33,14 @@ public record StemResult(
         }
     }
 
+    /** What the mix measures, read back from its file. */
+    public Optional<Figures> mix() {
+        return files.stream()
+                .filter(file -> file.role() == Role.MIX)
+                .findFirst()
+                .map(file -> proof.files().get(file.path()));
+    }
+
     /**
      * A written file.
      *
@@ -36,7 +49,7 @@ public record StemResult(
      */
     public record Written(Role role, String name, String path, long limitedSamples) {
         static Written mix(String path, long limitedSamples) {
-            return new Written(Role.MIX, "Mix", path, limitedSamples);
+            return new Written(Role.MIX, MIX, path, limitedSamples);
         }
     }
 }

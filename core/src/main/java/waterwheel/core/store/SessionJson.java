@@ -14,6 +14,8 @@ import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.Curve;
+import waterwheel.core.session.CurvePoint;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Placement;
@@ -125,12 +127,33 @@ final class SessionJson {
         if (channel instanceof Track track) {
             ArrayNode clips = node.putArray("clips");
             for (Clip clip : track.clips()) {
-                clips.addObject()
-                        .put("source", clip.source().value())
-                        .put("startFrames", clip.startFrames())
-                        .put("offsetFrames", clip.offsetFrames())
-                        .put("lengthFrames", clip.lengthFrames())
-                        .put("gainDb", clip.gainDb());
+                clips.add(write(clip));
+            }
+        }
+        return node;
+    }
+
+    /** What most clips have none of is left out: fades and gain curve. */
+    private static ObjectNode write(Clip clip) {
+        ObjectNode node = Json.object();
+        node.put("source", clip.source().value());
+        node.put("startFrames", clip.startFrames());
+        node.put("offsetFrames", clip.offsetFrames());
+        node.put("lengthFrames", clip.lengthFrames());
+        node.put("gainDb", clip.gainDb());
+        if (clip.fadeInFrames() > 0) {
+            node.put("fadeInFrames", clip.fadeInFrames());
+        }
+        if (clip.fadeOutFrames() > 0) {
+            node.put("fadeOutFrames", clip.fadeOutFrames());
+        }
+        if (!clip.gainCurve().isNone()) {
+            ArrayNode points = node.putArray("gainCurve");
+            for (CurvePoint point : clip.gainCurve().points()) {
+                points.addObject()
+                        .put("frame", point.frame())
+                        .put("db", point.value())
+                        .put("shape", point.shape().label());
             }
         }
         return node;
@@ -249,7 +272,17 @@ final class SessionJson {
                 fields.count("startFrames", 0, MOST_FRAMES),
                 fields.count("offsetFrames", 0, MOST_FRAMES),
                 fields.count("lengthFrames", 1, MOST_FRAMES),
-                fields.number("gainDb", -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB));
+                fields.number("gainDb", -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB),
+                fields.has("fadeInFrames") ? fields.count("fadeInFrames", 0, MOST_FRAMES) : 0,
+                fields.has("fadeOutFrames") ? fields.count("fadeOutFrames", 0, MOST_FRAMES) : 0,
+                fields.has("gainCurve") ? new Curve(fields.list("gainCurve", SessionJson::curvePoint)) : Curve.NONE);
+    }
+
+    private static CurvePoint curvePoint(JsonFields fields) throws Problem {
+        return new CurvePoint(
+                fields.count("frame", 0, MOST_FRAMES),
+                fields.number("db", -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB),
+                fields.oneOf("shape", CurvePoint.Shape.values(), CurvePoint.Shape::label));
     }
 
     private static String word(PanLaw law) {

@@ -240,7 +240,7 @@ class WavTest {
         void a_file_too_long_for_the_short_form_is_written_in_the_long_one(SampleEncoding encoding) throws Exception {
             float[][] planes = {Signals.noise(0.5, 1_001, 3), Signals.noise(0.5, 1_001, 4)};
             Path file = folder.resolve("long.wav");
-            try (WavWriter writer = WavWriter.create(file, 2, 48_000, encoding, 1_001, false, 1_000)) {
+            try (WavWriter writer = WavWriter.create(file, 2, 48_000, encoding, 1_001, false, 1_000, null)) {
                 writer.write(planes, 0, 1_001);
                 writer.finish();
             }

@@ -53,7 +53,7 @@ class SessionLevelsTest {
         Session set = session.withStrip(Sessions.id("low"), s -> s.withTrimDb(4).withFaderDb(-6));
         ChannelLevels low = measured(set).of(Sessions.id("low")).orElseThrow();
         assertThat(low.stages().stream().map(StageLevel::stage))
-                .containsExactly(Stage.SOURCE, Stage.TRIM, Stage.FADER, Stage.PLACEMENT, Stage.OUTPUT);
+                .containsExactly(Stage.SOURCE, Stage.CLIPS, Stage.TRIM, Stage.FADER, Stage.PLACEMENT, Stage.OUTPUT);
         assertThat(low.at(Stage.SOURCE).averageDbfs()).isCloseTo(-20, within(0.01));
         assertThat(low.at(Stage.TRIM).averageDbfs()).isCloseTo(-16, within(0.01));
         assertThat(low.at(Stage.FADER).samplePeakDbfs()).isCloseTo(-22, within(0.01));

@@ -58,7 +58,10 @@ class TrimProposalsTest {
                 averageDbfs + 1,
                 4,
                 Double.NaN);
-        levels.put(id, new ChannelLevels(id, List.of(new StageLevel(Stage.SOURCE, figures))));
+        levels.put(
+                id,
+                new ChannelLevels(
+                        id, List.of(new StageLevel(Stage.SOURCE, figures), new StageLevel(Stage.CLIPS, figures))));
         return id;
     }
 
@@ -70,7 +73,7 @@ class TrimProposalsTest {
 
     private TrimProposals propose(Session session, Aim aim) {
         Set<ChannelId> all = session.channels().stream().map(Channel::id).collect(Collectors.toSet());
-        return TrimProposals.of(new SessionLevels(session, levels, null, Map.of(), true), all, aim);
+        return TrimProposals.of(new SessionLevels(session, levels, null, null, Map.of(), true), all, aim);
     }
 
     private TrimProposal only(Aim aim) {
@@ -126,7 +129,7 @@ class TrimProposalsTest {
     @Test
     void loudness_is_a_target_of_its_own_for_every_kind() {
         track("drum", Track.Kind.PERCUSSIVE, -30, -20, -80);
-        TrimProposal proposal = only(new Aim(OptionalDouble.of(-27), false));
+        TrimProposal proposal = only(new Aim(OptionalDouble.of(-27), false, Aim.Place.TRIM));
         assertThat(proposal.proposedDb()).as("measured at -31 LUFS").isCloseTo(4, within(1e-9));
         assertThat(proposal.reason()).isEqualTo(Reason.LOUDNESS);
     }
@@ -135,7 +138,7 @@ class TrimProposalsTest {
     void together_the_first_reaches_its_target_and_the_balance_stays() {
         track("one", Track.Kind.SUSTAINED, -12, -3, -80);
         track("two", Track.Kind.SUSTAINED, -20, -9, -80);
-        TrimProposals proposals = propose(session(), new Aim(OptionalDouble.empty(), true));
+        TrimProposals proposals = propose(session(), new Aim(OptionalDouble.empty(), true, Aim.Place.TRIM));
         assertThat(proposals.list()).extracting(TrimProposal::changeDb).allSatisfy(change -> assertThat(change)
                 .isCloseTo(-6, within(1e-9)));
     }
@@ -145,7 +148,7 @@ class TrimProposalsTest {
         ChannelId one = track("one", Track.Kind.SUSTAINED, -12.34, -3, -80);
         ChannelId two = track("two", Track.Kind.SUSTAINED, -20, -9, -80);
         Session session = session().withStrip(two, s -> s.withTrimDb(0.25));
-        TrimProposals proposals = propose(session, new Aim(OptionalDouble.empty(), true));
+        TrimProposals proposals = propose(session, new Aim(OptionalDouble.empty(), true, Aim.Place.TRIM));
         assertThat(proposals.of(one).orElseThrow().changeDb())
                 .as("whole steps, not past the target")
                 .isCloseTo(-5.7, within(1e-9));
@@ -206,7 +209,7 @@ class TrimProposalsTest {
     @Test
     void a_loudness_that_no_music_has_is_refused() {
         assertThatIllegalArgumentException()
-                .isThrownBy(() -> new Aim(OptionalDouble.of(6), false))
+                .isThrownBy(() -> new Aim(OptionalDouble.of(6), false, Aim.Place.TRIM))
                 .withMessageContaining("-70 to 0 LUFS");
     }
 
@@ -227,7 +230,8 @@ class TrimProposalsTest {
                     -90);
         }
         Session session = session().withStaging(new StagingTargets(-10, guardDbfs, -60));
-        assertThat(propose(session, new Aim(OptionalDouble.empty(), together)).list())
+        assertThat(propose(session, new Aim(OptionalDouble.empty(), together, Aim.Place.TRIM))
+                        .list())
                 .hasSameSizeAs(averages)
                 .allMatch(p -> p.peakDbfs() <= guardDbfs + 0.0021);
     }

@@ -18,7 +18,7 @@ import net.jqwik.api.Tuple;
 import net.jqwik.api.constraints.Size;
 import net.jqwik.api.lifecycle.AfterTry;
 import net.jqwik.api.lifecycle.BeforeTry;
-import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.PanLaw;
@@ -93,7 +93,7 @@ class StemLawsTest {
             session = session.withStrip(Sessions.id("track0"), s -> s.withSoloed(true));
         }
         StemRequest request =
-                new StemRequest(folder.resolve("out"), SampleEncoding.FLOAT_32, new LevelPolicy.AsMixed(), true);
+                new StemRequest(folder.resolve("out"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), true);
         StemResult result;
         try {
             result = StemRender.render(session, folder, request, Progress.NONE);

@@ -15,6 +15,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
@@ -53,23 +54,24 @@ class StemRenderTest {
                 .withStrip(Sessions.MAIN, s -> s.withTrimDb(-3));
     }
 
-    private StemResult render(SampleEncoding encoding, LevelPolicy policy) throws Exception {
-        return StemRender.render(session, folder, new StemRequest(out, encoding, policy, true), Progress.NONE);
+    private StemResult render(RenderFormat format, LevelPolicy policy) throws Exception {
+        return StemRender.render(session, folder, new StemRequest(out, format, policy, true), Progress.NONE);
     }
 
     @ParameterizedTest
-    @EnumSource(names = {"PCM_16", "PCM_24", "FLOAT_32"})
-    void stems_add_up_to_the_mix_within_the_formats_resolution(SampleEncoding encoding) throws Exception {
-        StemProof proof = render(encoding, new LevelPolicy.AsMixed()).proof();
+    @EnumSource(RenderFormat.class)
+    void stems_add_up_to_the_mix_within_the_formats_resolution(RenderFormat format) throws Exception {
+        StemProof proof = render(format, new LevelPolicy.AsMixed()).proof();
         assertThat(proof.holds()).as(proof.inWords()).isTrue();
         // Two stems and the mix, each rounded by half a step and dithered by one.
-        double fixed = encoding.fixedPoint() ? 3 * 1.5 / encoding.fullScaleSteps() : 0;
+        double fixed =
+                format.encoding().fixedPoint() ? 3 * 1.5 / format.encoding().fullScaleSteps() : 0;
         assertThat(Math.pow(10, proof.residualPeakDbfs() / 20)).isLessThanOrEqualTo(fixed + 3e-6);
     }
 
     @Test
     void silent_tracks_are_left_out_and_cues_kept_apart() throws Exception {
-        StemResult result = render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed());
+        StemResult result = render(RenderFormat.WAV_24, new LevelPolicy.AsMixed());
         assertThat(result.files().stream().map(StemResult.Written::path))
                 .containsExactly("Mix.wav", "01 drum.wav", "02 piano.wav", "cues/04 click.wav");
         assertThat(out.resolve("cues/04 click.wav")).exists();
@@ -81,7 +83,7 @@ class StemRenderTest {
 
     @Test
     void what_was_foretold_is_what_the_files_measure() throws Exception {
-        StemResult result = render(SampleEncoding.FLOAT_32, new LevelPolicy.MixHeadroom(6));
+        StemResult result = render(RenderFormat.WAV_32F, new LevelPolicy.MixHeadroom(6));
         for (StemForecast.Stem stem : result.forecast().written()) {
             String path = (stem.inMix() ? "" : "cues/") + stem.fileName() + ".wav";
             Figures read = Objects.requireNonNull(result.proof().files().get(path));
@@ -92,10 +94,10 @@ class StemRenderTest {
 
     @Test
     void common_gain_gives_the_mix_its_headroom_or_loudness_and_keeps_the_balance() throws Exception {
-        StemResult plain = render(SampleEncoding.FLOAT_32, new LevelPolicy.AsMixed());
-        StemResult headroom = render(SampleEncoding.FLOAT_32, new LevelPolicy.MixHeadroom(4.5));
-        StemResult loudness = render(SampleEncoding.FLOAT_32, new LevelPolicy.MixLoudness(-23));
-        StemResult peak = render(SampleEncoding.FLOAT_32, new LevelPolicy.LoudestStemPeak(-6));
+        StemResult plain = render(RenderFormat.WAV_32F, new LevelPolicy.AsMixed());
+        StemResult headroom = render(RenderFormat.WAV_32F, new LevelPolicy.MixHeadroom(4.5));
+        StemResult loudness = render(RenderFormat.WAV_32F, new LevelPolicy.MixLoudness(-23));
+        StemResult peak = render(RenderFormat.WAV_32F, new LevelPolicy.LoudestStemPeak(-6));
         assertThat(figures(headroom, "Mix.wav").headroomDb()).isCloseTo(4.5, within(1e-4));
         assertThat(figures(loudness, "Mix.wav").integratedLufs()).isCloseTo(-23, within(1e-4));
         assertThat(Math.max(
@@ -117,12 +119,11 @@ class StemRenderTest {
     @Test
     void a_mix_over_full_scale_fails_the_proof_in_fixed_point_and_not_in_float() throws Exception {
         session = session.withStrip(Sessions.MAIN, s -> s.withTrimDb(12));
-        StemProof fixed =
-                render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed()).proof();
+        StemProof fixed = render(RenderFormat.WAV_24, new LevelPolicy.AsMixed()).proof();
         assertThat(fixed.holds()).isFalse();
         assertThat(fixed.samplesAtLimit()).isPositive();
         assertThat(fixed.inWords()).contains("too hot");
-        assertThat(render(SampleEncoding.FLOAT_32, new LevelPolicy.AsMixed())
+        assertThat(render(RenderFormat.WAV_32F, new LevelPolicy.AsMixed())
                         .proof()
                         .holds())
                 .isTrue();
@@ -135,7 +136,7 @@ class StemRenderTest {
                 .isThrownBy(() -> StemRender.render(
                         session,
                         folder,
-                        new StemRequest(out, SampleEncoding.PCM_24, new LevelPolicy.AsMixed(), true),
+                        new StemRequest(out, RenderFormat.WAV_24, new LevelPolicy.AsMixed(), true),
                         stopsHalfway));
         assertThat(out).isEmptyDirectory();
     }
@@ -144,7 +145,7 @@ class StemRenderTest {
     void a_missing_source_is_refused_by_name_before_anything_is_written() throws Exception {
         Files.delete(folder.resolve("drum.wav"));
         assertThatExceptionOfType(AudioFileException.class)
-                .isThrownBy(() -> render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed()))
+                .isThrownBy(() -> render(RenderFormat.WAV_24, new LevelPolicy.AsMixed()))
                 .withMessageContaining("drum.wav");
         assertThat(out).doesNotExist();
     }
@@ -153,15 +154,15 @@ class StemRenderTest {
     void a_session_in_which_nothing_sounds_is_refused() {
         session = session.withStrip(Sessions.MAIN, s -> s.withMuted(true));
         assertThatExceptionOfType(RenderException.class)
-                .isThrownBy(() -> render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed()))
+                .isThrownBy(() -> render(RenderFormat.WAV_24, new LevelPolicy.AsMixed()))
                 .withMessageContaining("nothing to render");
     }
 
     @Test
     void the_same_session_renders_to_the_same_bytes() throws Exception {
-        render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed());
+        render(RenderFormat.WAV_24, new LevelPolicy.AsMixed());
         byte[] first = Files.readAllBytes(out.resolve("Mix.wav"));
-        render(SampleEncoding.PCM_24, new LevelPolicy.AsMixed());
+        render(RenderFormat.WAV_24, new LevelPolicy.AsMixed());
         assertThat(Files.readAllBytes(out.resolve("Mix.wav"))).isEqualTo(first);
     }
 }

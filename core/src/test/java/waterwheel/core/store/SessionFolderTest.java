@@ -20,8 +20,13 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.session.Clip;
+import waterwheel.core.session.Curve;
+import waterwheel.core.session.CurvePoint;
 import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.SourceId;
 import waterwheel.core.session.Track;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
@@ -44,7 +49,15 @@ class SessionFolderTest {
                 .withPanLaw(PanLaw.MINUS_4_5)
                 .withStrip(Sessions.id("a"), s -> s.withFaderDb(Double.NEGATIVE_INFINITY)
                         .withTrimDb(-3.25))
-                .withStrip(Sessions.id("bus"), s -> s.withMuted(true).withSoloSafe(true));
+                .withStrip(Sessions.id("bus"), s -> s.withMuted(true).withSoloSafe(true))
+                .withSections(List.of(new Section("Verse", 2, 7)))
+                .withChannel(Sessions.id("c"), c -> ((Track) c)
+                        .withClips(List.of(new Clip(new SourceId("c"), 0, 0, 10, -1.5)
+                                .withFades(2, 3)
+                                .withGainCurve(new Curve(List.of(
+                                        new CurvePoint(0, 1.25, CurvePoint.Shape.HOLD),
+                                        new CurvePoint(4, -3, CurvePoint.Shape.SMOOTH),
+                                        new CurvePoint(9, 0, CurvePoint.Shape.LINE)))))));
     }
 
     private String saved() throws Exception {

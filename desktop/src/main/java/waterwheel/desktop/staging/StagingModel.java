@@ -57,7 +57,8 @@ final class StagingModel {
             session.tell("The song is still being measured; propose trims when it is.");
             return;
         }
-        TrimProposals made = TrimProposals.of(session.levels(), scope(), new Aim(loudnessLufs, together));
+        TrimProposals made =
+                TrimProposals.of(session.levels(), scope(), new Aim(loudnessLufs, together, Aim.Place.TRIM));
         if (made.isEmpty()) {
             session.tell("There is nothing to propose: cues and silent tracks are not staged.");
         }

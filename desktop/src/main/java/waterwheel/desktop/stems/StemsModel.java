@@ -12,7 +12,7 @@ import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleObjectProperty;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
@@ -27,7 +27,7 @@ import waterwheel.desktop.model.SessionModel;
 final class StemsModel {
     private final SessionModel session;
     private final ObjectProperty<LevelPolicy> policy = new SimpleObjectProperty<>(new LevelPolicy.AsMixed());
-    private final ObjectProperty<SampleEncoding> encoding = new SimpleObjectProperty<>(SampleEncoding.PCM_24);
+    private final ObjectProperty<RenderFormat> format = new SimpleObjectProperty<>(RenderFormat.WAV_24);
     private final ObjectProperty<Path> folder;
     private final ObjectProperty<Boolean> cues = new SimpleObjectProperty<>(true);
     private final ReadOnlyObjectWrapper<@Nullable StemForecast> forecast = new ReadOnlyObjectWrapper<>();
@@ -99,8 +99,8 @@ final class StemsModel {
         return policy;
     }
 
-    ObjectProperty<SampleEncoding> encodingProperty() {
-        return encoding;
+    ObjectProperty<RenderFormat> formatProperty() {
+        return format;
     }
 
     ObjectProperty<Path> folderProperty() {
@@ -136,7 +136,7 @@ final class StemsModel {
         }
         Session now = session.session();
         Path from = session.folder();
-        StemRequest request = new StemRequest(folder.get(), encoding.get(), policy.get(), cues.get());
+        StemRequest request = new StemRequest(folder.get(), format.get(), policy.get(), cues.get());
         stopping = false;
         progress.set(0);
         result.set(null);

@@ -18,7 +18,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.stems.StemProof;
@@ -73,12 +73,11 @@ public final class StemsView extends VBox {
     }
 
     private HBox settings() {
-        ChoiceBox<SampleEncoding> format = new ChoiceBox<>();
-        format.getItems().setAll(SampleEncoding.PCM_24, SampleEncoding.FLOAT_32, SampleEncoding.PCM_16);
-        format.setConverter(
-                new Words<>(e -> e == SampleEncoding.FLOAT_32 ? "WAV 32-bit float" : "WAV " + e.bytes() * 8 + "-bit"));
-        format.setValue(model.encodingProperty().get());
-        format.valueProperty().subscribe(value -> model.encodingProperty().set(value));
+        ChoiceBox<RenderFormat> format = new ChoiceBox<>();
+        format.getItems().setAll(RenderFormat.values());
+        format.setConverter(new Words<>(RenderFormat::label));
+        format.setValue(model.formatProperty().get());
+        format.valueProperty().subscribe(value -> model.formatProperty().set(value));
         format.getStyleClass().add("small");
         format.setAccessibleText("Format of the files");
         format.setTooltip(new Tooltip("Format of the files; fixed-point formats get TPDF dither"));
@@ -251,12 +250,11 @@ public final class StemsView extends VBox {
         Label sentence = new Label(proven.inWords());
         sentence.setWrapText(true);
         sentence.setMinHeight(Region.USE_PREF_SIZE);
-        Figures mix = proven.files().get("Mix.wav");
-        String figures = mix == null
-                ? ""
-                : "  Mix.wav read back: peak " + LevelText.level(mix.samplePeakDbfs(), "dBFS") + ", true peak "
-                        + LevelText.level(mix.truePeakDbtp(), "dBTP") + ", loudness "
-                        + LevelText.level(mix.integratedLufs(), "LUFS") + ".";
+        String figures = result.mix()
+                .map(mix -> "  The mix read back: peak " + LevelText.level(mix.samplePeakDbfs(), "dBFS")
+                        + ", true peak " + LevelText.level(mix.truePeakDbtp(), "dBTP") + ", loudness "
+                        + LevelText.level(mix.integratedLufs(), "LUFS") + ".")
+                .orElse("");
         Label files = new Label(result.files().size() + " files, " + StemRender.MANIFEST + " and " + StemRender.REPORT
                 + " in " + result.request().folder() + "." + figures);
         files.getStyleClass().add("muted");

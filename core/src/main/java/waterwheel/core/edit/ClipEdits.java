@@ -1,0 +1,88 @@
+package waterwheel.core.edit;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.UnaryOperator;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Clip;
+import waterwheel.core.session.Curve;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
+
+/** The edits of a track's clips, which are told by their place in the track's list. */
+public final class ClipEdits {
+    private ClipEdits() {}
+
+    /** Sets one clip's gain in dB. */
+    public static Edit gain(Track track, int clip, double db) {
+        double value = Math.clamp(db, -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
+        return change("Clip gain of " + track.name(), track, clip, c -> c.withGainDb(value));
+    }
+
+    /** Moves the gain of all clips of a track by as many dB. */
+    public static Edit gainsBy(Track track, double db) {
+        return gains(Map.of(
+                track.id(), track.clips().stream().map(c -> c.gainDb() + db).toList()));
+    }
+
+    /** Sets the gains of all clips of some tracks in one step; in dB, one a clip. */
+    public static Edit gains(Map<ChannelId, List<Double>> gainsDb) {
+        Map<ChannelId, List<Double>> copy = new LinkedHashMap<>(gainsDb);
+        String whose = copy.size() == 1 ? "a track" : copy.size() + " tracks";
+        return new Edit("Clip gains of " + whose, session -> {
+            Session out = session;
+            for (Map.Entry<ChannelId, List<Double>> entry : copy.entrySet()) {
+                out = out.withChannel(entry.getKey(), c -> c instanceof Track t ? withGains(t, entry.getValue()) : c);
+            }
+            return out;
+        });
+    }
+
+    private static Track withGains(Track track, List<Double> gainsDb) {
+        List<Clip> clips = new ArrayList<>();
+        for (int i = 0; i < track.clips().size(); i++) {
+            double db = Math.clamp(gainsDb.get(i), -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
+            clips.add(track.clips().get(i).withGainDb(db));
+        }
+        return track.withClips(clips);
+    }
+
+    /** Sets a clip's fade in in frames; it stops where the fade out begins. */
+    public static Edit fadeIn(Track track, int clip, long frames) {
+        return change(
+                "Fade in of " + track.name(),
+                track,
+                clip,
+                c -> c.withFades(Math.clamp(frames, 0, c.lengthFrames() - c.fadeOutFrames()), c.fadeOutFrames()));
+    }
+
+    /** Sets a clip's fade out in frames; it stops where the fade in ends. */
+    public static Edit fadeOut(Track track, int clip, long frames) {
+        return change(
+                "Fade out of " + track.name(),
+                track,
+                clip,
+                c -> c.withFades(c.fadeInFrames(), Math.clamp(frames, 0, c.lengthFrames() - c.fadeInFrames())));
+    }
+
+    /** Gives a clip a gain curve, or takes it away. */
+    public static Edit curve(Track track, int clip, Curve curve) {
+        return change("Gain curve of " + track.name(), track, clip, c -> c.withGainCurve(curve));
+    }
+
+    private static Edit change(String name, Track track, int clip, UnaryOperator<Clip> change) {
+        return new Edit(
+                name,
+                session -> session.withChannel(track.id(), c -> {
+                    if (!(c instanceof Track now) || clip >= now.clips().size()) {
+                        return c;
+                    }
+                    List<Clip> clips = new ArrayList<>(now.clips());
+                    clips.set(clip, change.apply(clips.get(clip)));
+                    return now.withClips(clips);
+                }));
+    }
+}

@@ -1,0 +1,82 @@
+package waterwheel.core.session;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * A value that changes over time. Before its first point it has that point's value, after its last point that one's.
+ *
+ * @param points by frame, each later than the one before; none for a curve that is {@link #NONE}
+ */
+public record Curve(List<CurvePoint> points) {
+    /** No curve: whatever it would be added to stays as it is. */
+    public static final Curve NONE = new Curve(List.of());
+
+    public Curve {
+        points = List.copyOf(points);
+        for (int i = 1; i < points.size(); i++) {
+            if (points.get(i).frame() <= points.get(i - 1).frame()) {
+                throw new IllegalArgumentException(
+                        "points: frame " + points.get(i).frame() + " after "
+                                + points.get(i - 1).frame() + " (expected: growing frames)");
+            }
+        }
+    }
+
+    public boolean isNone() {
+        return points.isEmpty();
+    }
+
+    /** The value at a frame, in the parameter's unit; 0 for no curve. */
+    public double at(long frame) {
+        if (points.isEmpty()) {
+            return 0;
+        }
+        int next = firstAfter(frame);
+        if (next == 0) {
+            return points.getFirst().value();
+        }
+        CurvePoint from = points.get(next - 1);
+        if (next == points.size()) {
+            return from.value();
+        }
+        CurvePoint to = points.get(next);
+        double part = (double) (frame - from.frame()) / (to.frame() - from.frame());
+        return switch (from.shape()) {
+            case HOLD -> from.value();
+            case LINE -> from.value() + (to.value() - from.value()) * part;
+            case SMOOTH -> from.value() + (to.value() - from.value()) * (1 - Math.cos(Math.PI * part)) / 2;
+        };
+    }
+
+    /** Index of the first point after a frame; how many there are where none is. */
+    private int firstAfter(long frame) {
+        int low = 0;
+        int high = points.size();
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (points.get(middle).frame() <= frame) {
+                low = middle + 1;
+            } else {
+                high = middle;
+            }
+        }
+        return low;
+    }
+
+    /** Returns the curve with a point more, or another value of the point at that frame. */
+    public Curve with(CurvePoint point) {
+        List<CurvePoint> changed = new ArrayList<>(without(point.frame()).points());
+        int at = 0;
+        while (at < changed.size() && changed.get(at).frame() < point.frame()) {
+            at++;
+        }
+        changed.add(at, point);
+        return new Curve(changed);
+    }
+
+    /** Returns the curve without the point at a frame. */
+    public Curve without(long frame) {
+        return new Curve(points.stream().filter(p -> p.frame() != frame).toList());
+    }
+}
