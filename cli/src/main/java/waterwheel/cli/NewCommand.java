@@ -28,6 +28,11 @@ final class NewCommand implements Callable<Integer> {
     private CommonOptions common = new CommonOptions();
 
     @Option(
+            names = "--pairs",
+            description = "Files of more than two channels become stereo tracks; by default mono ones.")
+    private boolean pairs;
+
+    @Option(
             names = "--rate",
             paramLabel = "HZ",
             description = "The session's sample rate; by default the one that most files have.")
@@ -64,7 +69,12 @@ final class NewCommand implements Callable<Integer> {
                     spec.commandLine(), "A session runs at 8000 to 384000 Hz, not at " + rate + ".");
         }
         NewSession.Options options = new NewSession.Options(
-                rate == null ? OptionalInt.empty() : OptionalInt.of(rate), panLaw, -18, !reference, timeReference);
+                rate == null ? OptionalInt.empty() : OptionalInt.of(rate),
+                panLaw,
+                -18,
+                !reference,
+                timeReference,
+                pairs);
         NewSession.Made made =
                 Console.withProgress("Taking files in", progress -> NewSession.make(folder, files, options, progress));
         if (common.json) {

@@ -23,6 +23,18 @@ public record SelectedChannels(AudioFile source, List<Integer> selected) impleme
                 .toList();
     }
 
+    /** The channels two by two, with the last one alone where their number is odd. */
+    public static List<SelectedChannels> pairs(AudioFile source) {
+        int channels = source.format().channels();
+        return IntStream.range(0, (channels + 1) / 2)
+                .mapToObj(pair -> new SelectedChannels(
+                        source,
+                        IntStream.range(2 * pair, Math.min(channels, 2 * pair + 2))
+                                .boxed()
+                                .toList()))
+                .toList();
+    }
+
     @Override
     public Path path() {
         return source.path();

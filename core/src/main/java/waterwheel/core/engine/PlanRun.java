@@ -133,6 +133,12 @@ public final class PlanRun implements Team.Job {
         }
     }
 
+    /** Has a signal heard while it runs. Call before the first block. */
+    public void listen(int index, SignalListener listener) {
+        float[][] planes = signals[index];
+        add(ranks[index] + 1, (first, count) -> listener.hear(planes, first, count));
+    }
+
     /** Has a signal's samples kept while it runs. Call before the first block. */
     public void keep(int index, KeptSignal kept) {
         for (int p = 0; p < signals[index].length; p++) {

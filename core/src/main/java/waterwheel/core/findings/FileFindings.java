@@ -3,6 +3,7 @@ package waterwheel.core.findings;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edits;
@@ -11,6 +12,7 @@ import waterwheel.core.intake.IntakeEdits;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.Flattening;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
@@ -57,18 +59,19 @@ final class FileFindings {
                 }
                 continue;
             }
-            if (facts.flattenedRuns() > 0) {
-                long frame = facts.runs().getFirst().firstFrame() - clip.offsetFrames() + clip.startFrames();
+            lost(clip, facts).ifPresent(lost -> {
+                double first = lost.firstSeconds()
+                        + (double) (clip.startFrames() - clip.offsetFrames()) / session.sampleRateHz();
                 found.add(
                         Finding.Rule.FLATTENED_SAMPLES,
                         track,
-                        track.name() + " was flattened at full scale before it came here: " + facts.flattenedSamples()
-                                + " samples in " + facts.flattenedRuns()
+                        track.name() + " was flattened at full scale before it came here: " + lost.samples()
+                                + " samples in " + lost.runs()
                                 + " places. Turning it down does not bring them back.",
                         "Ask for another take or a float copy; a lower trim only keeps it from getting worse.",
-                        OptionalDouble.of((double) frame / session.sampleRateHz()),
+                        OptionalDouble.of(Math.max(0, first)),
                         null);
-            }
+            });
             if (facts.oversSamples() > 0) {
                 found.add(
                         Finding.Rule.HARMLESS_OVERS,
@@ -80,6 +83,16 @@ final class FileFindings {
                         null);
             }
         }
+    }
+
+    /** What a file lost: in itself, or in the one that it was converted from. */
+    private Optional<Flattening> lost(Clip clip, FileFacts facts) {
+        return facts.flattenedRuns() == 0
+                ? session.source(clip.source()).flattening()
+                : Optional.of(new Flattening(
+                        facts.flattenedRuns(),
+                        facts.flattenedSamples(),
+                        (double) facts.runs().getFirst().firstFrame() / session.sampleRateHz()));
     }
 
     /** Faults between the two sides of a stereo file, and of its zero line. */

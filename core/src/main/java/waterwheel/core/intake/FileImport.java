@@ -9,12 +9,15 @@ import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
+import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.audiofile.ResampledFile;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.SelectedChannels;
@@ -22,13 +25,15 @@ import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.filefacts.FileFacts;
+import waterwheel.core.session.Flattening;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
 
 /**
  * Brings audio files into a session's folder. What the engine plays directly (WAV and AIFF, mono or stereo, at the
  * session's rate) is copied byte for byte, or linked. Anything else is converted into a WAV file beside it: FLAC without
- * loss, other rates by {@link ResampledFile} into float, more than two channels into one mono file each. The original
+ * loss, other rates by {@link ResampledFile} into float, more than two channels into mono files or pairs. The original
  * of a converted file is kept.
  */
 public final class FileImport {
@@ -42,6 +47,7 @@ public final class FileImport {
     private final Path folder;
     private final int rate;
     private final boolean copy;
+    private final boolean pairs;
     private final Set<Path> promised = new HashSet<>();
 
     /**
@@ -50,21 +56,26 @@ public final class FileImport {
      * @param folder the session's folder
      * @param sampleRateHz the session's rate
      * @param copy whether files are copied; otherwise those that are played directly stay where they are
+     * @param pairs whether a file of more than two channels becomes stereo files, with a mono one where a channel is
+     *     left over; otherwise each channel becomes a mono file
      */
-    public FileImport(Path folder, int sampleRateHz, boolean copy) {
+    public FileImport(Path folder, int sampleRateHz, boolean copy, boolean pairs) {
         this.folder = folder;
         this.rate = sampleRateHz;
         this.copy = copy;
+        this.pairs = pairs;
     }
 
     /**
      * What came of taking files in.
      *
+     * @param wide which of the files named hold more than two channels and became several files
      * @param refused files that could not be taken, each with its sentence
      */
-    public record Taken(List<ImportedFile> files, List<AudioFileException> refused) {
+    public record Taken(List<ImportedFile> files, List<Path> wide, List<AudioFileException> refused) {
         public Taken {
             files = List.copyOf(files);
+            wide = List.copyOf(wide);
             refused = List.copyOf(refused);
         }
     }
@@ -116,13 +127,17 @@ public final class FileImport {
         }
         return new Taken(
                 taken.stream().flatMap(List::stream).toList(),
+                IntStream.range(0, files.size())
+                        .filter(i -> taken.get(i).size() > 1)
+                        .mapToObj(files::get)
+                        .toList(),
                 refused.stream().filter(Objects::nonNull).toList());
     }
 
     /**
      * Takes one file in.
      *
-     * @return one file, or one a channel of a file with more than two
+     * @return one file, or several of a file with more than two channels
      * @throws AudioFileException if it cannot be read, or what it becomes cannot be written; nothing is left behind
      * @throws java.util.concurrent.CancellationException if the progress says stop; likewise
      */
@@ -136,19 +151,42 @@ public final class FileImport {
                 String path = copy
                         ? copied(file, AUDIO)
                         : file.toAbsolutePath().normalize().toString();
-                return List.of(new ImportedFile(path, format, stem(file)));
+                return List.of(new ImportedFile(
+                        path, format, stem(file), ContentHash.of(folder.resolve(path)), Optional.empty()));
             }
-            AudioFile wanted = format.sampleRateHz() == rate ? audio : new ResampledFile(audio, rate);
-            List<? extends AudioFile> parts =
-                    format.channels() <= 2 ? List.of(wanted) : SelectedChannels.single(wanted);
-            return converted(file, parts, progress);
+            return converted(file, parts(audio), progress);
         } catch (IOException e) {
-            throw new AudioFileException(
-                    file,
-                    "cannot be taken into " + folder + ": " + e.getMessage() + ".",
-                    "Check the folder's rights and the space on the disk.",
-                    e);
+            throw cannotTake(file, e);
         }
+    }
+
+    /** What is taken of a file: all of it, or its channels one by one or two by two. */
+    private List<? extends AudioFile> parts(AudioFile audio) {
+        if (audio.format().channels() <= 2) {
+            return List.of(audio);
+        }
+        return pairs ? SelectedChannels.pairs(audio) : SelectedChannels.single(audio);
+    }
+
+    /**
+     * What a conversion to float would hide: samples that were flattened in a fixed-point file.
+     *
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    private Optional<Flattening> flattening(AudioFile original, Progress progress) {
+        AudioFormat format = original.format();
+        boolean hidden = format.encoding().fixedPoint()
+                && (format.sampleRateHz() != rate || format.encoding() == SampleEncoding.PCM_32);
+        if (!hidden) {
+            return Optional.empty();
+        }
+        FileFacts facts = FileFacts.of(original, progress);
+        return facts.flattenedRuns() == 0
+                ? Optional.empty()
+                : Optional.of(new Flattening(
+                        facts.flattenedRuns(),
+                        facts.flattenedSamples(),
+                        (double) facts.runs().getFirst().firstFrame() / format.sampleRateHz()));
     }
 
     /** Writes all parts, or none. */
@@ -160,7 +198,11 @@ public final class FileImport {
             for (int i = 0; i < parts.size(); i++) {
                 String name = parts.size() == 1 ? stem(file) : stem(file) + " " + (i + 1);
                 Progress part = progress.part((double) i / parts.size(), (i + 1.0) / parts.size());
-                taken.add(write(parts.get(i), name, part));
+                AudioFile original = parts.get(i);
+                Optional<Flattening> lost = flattening(original, part.part(0, 0.2));
+                AudioFile wanted =
+                        original.format().sampleRateHz() == rate ? original : new ResampledFile(original, rate);
+                taken.add(write(wanted, name, lost, part.part(0.2, 1)));
             }
             if (copy) {
                 copied(file, ORIGINALS);
@@ -183,6 +225,11 @@ public final class FileImport {
      * @throws AudioFileException if the disk refuses; nothing is left behind
      */
     public ImportedFile write(AudioFile audio, String name, Progress progress) throws AudioFileException {
+        return write(audio, name, Optional.empty(), progress);
+    }
+
+    private ImportedFile write(AudioFile audio, String name, Optional<Flattening> lost, Progress progress)
+            throws AudioFileException {
         AudioFormat format = audio.format();
         SampleEncoding encoding =
                 switch (format.encoding()) {
@@ -194,11 +241,7 @@ public final class FileImport {
         try {
             target = free(Files.createDirectories(folder.resolve(AUDIO)), name, ".wav");
         } catch (IOException e) {
-            throw new AudioFileException(
-                    audio.path(),
-                    "cannot be taken into " + folder + ": " + e.getMessage() + ".",
-                    "Check the folder's rights and the space on the disk.",
-                    e);
+            throw cannotTake(audio.path(), e);
         }
         try (WavWriter writer =
                 WavWriter.createExact(target, format.channels(), format.sampleRateHz(), encoding, format.frames())) {
@@ -213,7 +256,24 @@ public final class FileImport {
             }
             writer.finish();
         }
-        return new ImportedFile(AUDIO + "/" + target.getFileName(), format.withEncoding(encoding), name);
+        try {
+            return new ImportedFile(
+                    AUDIO + "/" + target.getFileName(),
+                    format.withEncoding(encoding),
+                    name,
+                    ContentHash.of(target),
+                    lost);
+        } catch (IOException e) {
+            throw cannotTake(audio.path(), e);
+        }
+    }
+
+    private AudioFileException cannotTake(Path file, IOException e) {
+        return new AudioFileException(
+                file,
+                "cannot be taken into " + folder + ": " + e.getMessage() + ".",
+                "Check the folder's rights and the space on the disk.",
+                e);
     }
 
     private String copied(Path file, String into) throws IOException {

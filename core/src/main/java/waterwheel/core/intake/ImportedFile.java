@@ -1,6 +1,10 @@
 package waterwheel.core.intake;
 
+import java.util.Optional;
 import waterwheel.core.audiofile.AudioFormat;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Flattening;
+import waterwheel.core.session.SourceId;
 
 /**
  * A file that a session can use.
@@ -8,5 +12,21 @@ import waterwheel.core.audiofile.AudioFormat;
  * @param path relative to the session's folder with forward slashes, or absolute where the file was linked
  * @param format of that file, at the session's rate, of 1 or 2 channels
  * @param name what the file that it came from is called, without ending; with a number where it held several channels
+ * @param contentHash see {@link waterwheel.core.audiofile.ContentHash}
+ * @param flattening what was lost in the file that this one was converted from
  */
-public record ImportedFile(String path, AudioFormat format, String name) {}
+public record ImportedFile(
+        String path, AudioFormat format, String name, String contentHash, Optional<Flattening> flattening) {
+    /** The source of a session that uses this file. */
+    public AudioSource source(SourceId id) {
+        return new AudioSource(
+                id,
+                path,
+                format.frames(),
+                format.channels(),
+                format.sampleRateHz(),
+                format.encoding().label(),
+                contentHash,
+                flattening);
+    }
+}

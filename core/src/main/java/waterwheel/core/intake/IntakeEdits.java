@@ -35,7 +35,7 @@ public final class IntakeEdits {
             List<String> names =
                     TrackNames.of(taken.stream().map(ImportedFile::name).toList());
             for (int i = 0; i < taken.size(); i++) {
-                AudioSource source = source(sources, taken.get(i), session.sampleRateHz());
+                AudioSource source = source(sources, taken.get(i));
                 sources.add(source);
                 String trackName = names.get(i);
                 channels.add(
@@ -56,7 +56,7 @@ public final class IntakeEdits {
     public static Edit replace(Track track, ImportedFile file) {
         return new Edit("File of " + track.name(), session -> {
             List<AudioSource> sources = new ArrayList<>(session.sources());
-            AudioSource source = source(sources, file, session.sampleRateHz());
+            AudioSource source = source(sources, file);
             sources.add(source);
             return session.withSources(sources).withChannel(track.id(), c -> {
                 Track now = (Track) c;
@@ -87,6 +87,25 @@ public final class IntakeEdits {
         return new Edit(track.name() + " to mono", s -> s.withChannel(track.id(), c -> ((Track) c).withPlanes(1)));
     }
 
+    /** Sets the kinds of several tracks in one step. */
+    public static Edit kinds(Map<ChannelId, Track.Kind> kinds) {
+        Map<ChannelId, Track.Kind> copy = Map.copyOf(kinds);
+        return new Edit("Kinds of " + copy.size() + " tracks", session -> {
+            Session out = session;
+            for (Map.Entry<ChannelId, Track.Kind> entry : copy.entrySet()) {
+                out = out.withChannel(entry.getKey(), c -> c instanceof Track t ? t.withKind(entry.getValue()) : c);
+            }
+            return out;
+        });
+    }
+
+    /** Marks a track with a colour. */
+    public static Edit colour(Track track, Track.Colour colour) {
+        return new Edit(
+                "Colour of " + track.name(),
+                s -> s.withChannel(track.id(), c -> c instanceof Track t ? t.withColour(colour) : c));
+    }
+
     /** Names several channels in one step. */
     public static Edit names(Map<ChannelId, String> names) {
         Map<ChannelId, String> copy = Map.copyOf(names);
@@ -113,20 +132,14 @@ public final class IntakeEdits {
         });
     }
 
-    private static AudioSource source(List<AudioSource> present, ImportedFile file, int rate) {
+    private static AudioSource source(List<AudioSource> present, ImportedFile file) {
         Set<String> taken = new HashSet<>();
         present.forEach(s -> taken.add(s.id().value()));
         int number = present.size() + 1;
         while (taken.contains("s" + number)) {
             number++;
         }
-        return new AudioSource(
-                new SourceId("s" + number),
-                file.path(),
-                file.format().frames(),
-                file.format().channels(),
-                rate,
-                file.format().encoding().label());
+        return file.source(new SourceId("s" + number));
     }
 
     private static ChannelId freeId(List<Channel> present) {

@@ -10,6 +10,7 @@ import java.util.stream.Stream;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
+import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
@@ -18,7 +19,10 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.SourceId;
 import waterwheel.core.work.Progress;
 
-/** Finds the files of sources that are missing, by name, length, rate, channels and encoding. */
+/**
+ * Finds the files of sources that are missing: by what they hold, whatever they are called now; and where that is not
+ * known, by name, length, rate, channels and encoding.
+ */
 public final class Relink {
     private static final int DEEPEST = 8;
 
@@ -35,15 +39,23 @@ public final class Relink {
             throws SessionFileException {
         Map<SourceId, Path> found = new LinkedHashMap<>();
         try (Stream<Path> files = Files.walk(folder, DEEPEST)) {
-            for (Path file : files.filter(Files::isRegularFile).sorted().toList()) {
+            List<Path> candidates = files.filter(Files::isRegularFile)
+                    .filter(AudioFiles::looksLikeAudio)
+                    .sorted()
+                    .toList();
+            for (int i = 0; i < candidates.size(); i++) {
                 progress.check();
+                Path file = candidates.get(i);
+                String hash = ContentHash.of(file);
                 for (AudioSource source : missing) {
-                    if (!found.containsKey(source.id())
-                            && source.fileName().equals(String.valueOf(file.getFileName()))
-                            && matches(source, file)) {
+                    boolean same = source.contentHash().isEmpty()
+                            ? source.fileName().equals(String.valueOf(file.getFileName())) && matches(source, file)
+                            : source.contentHash().equals(hash);
+                    if (same && !found.containsKey(source.id())) {
                         found.put(source.id(), file.toAbsolutePath().normalize());
                     }
                 }
+                progress.at((double) i / candidates.size());
             }
         } catch (IOException e) {
             throw new SessionFileException(
@@ -69,20 +81,10 @@ public final class Relink {
         Map<SourceId, Path> copy = Map.copyOf(found);
         return new Edit("Place of " + copy.size() + (copy.size() == 1 ? " file" : " files"), session -> {
             List<AudioSource> sources = session.sources().stream()
-                    .map(s -> copy.containsKey(s.id()) ? at(s, copy.get(s.id())) : s)
+                    .map(s -> copy.containsKey(s.id()) ? s.withPath(String.valueOf(copy.get(s.id()))) : s)
                     .toList();
             return session.withSources(sources);
         });
-    }
-
-    private static AudioSource at(AudioSource source, Path path) {
-        return new AudioSource(
-                source.id(),
-                path.toString(),
-                source.frames(),
-                source.channels(),
-                source.sampleRateHz(),
-                source.encoding());
     }
 
     /** The sources of a session whose files do not exist. */

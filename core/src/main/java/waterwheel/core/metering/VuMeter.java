@@ -54,6 +54,13 @@ public final class VuMeter {
         largest = most;
     }
 
+    /** Takes over the movement of another meter of the same rate; the highest reading stays its own. */
+    public void adopt(VuMeter other) {
+        s1 = other.s1;
+        s2 = other.s2;
+        deflection = other.deflection;
+    }
+
     /** The reading now in VU (dB relative to the reference). */
     public double readingVu() {
         return Decibels.ofFactor(Math.max(0, deflection) * toReading);

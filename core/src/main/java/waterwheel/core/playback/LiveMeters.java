@@ -6,10 +6,15 @@ import waterwheel.core.engine.PeakTap;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.StageGains;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
 
-/** Taps on every signal of a running plan. */
+/** Peaks of every signal of a running plan, and a meter for every channel. */
 final class LiveMeters {
     private final Map<SignalId, PeakTap[]> taps = new HashMap<>();
+    private final Map<ChannelId, ChannelMeter> channels = new HashMap<>();
 
     LiveMeters(Plan plan) {
         plan.heard().stream().mapToObj(plan.signals()::get).forEach(signal -> {
@@ -21,7 +26,35 @@ final class LiveMeters {
         });
     }
 
-    void attach(PlanRun run) {
+    /** Has every channel metered after its trim, and the main bus after its fader. */
+    void attach(Session session, PlanRun run) {
+        for (Channel channel : session.channels()) {
+            boolean main = channel.id().equals(session.mainId());
+            int index = main ? run.plan().output() : run.plan().first(channel.id());
+            double gain = main ? 1 : StageGains.clips(channel) * StageGains.trim(channel.strip());
+            ChannelMeter meter = new ChannelMeter(
+                    session.sampleRateHz(), run.plan().signals().get(index).planes(), gain);
+            channels.put(channel.id(), meter);
+            run.listen(index, meter);
+        }
+        attach(run);
+    }
+
+    /** Goes on where the meters of another run stand. */
+    void adopt(LiveMeters before) {
+        channels.forEach((id, meter) -> {
+            ChannelMeter earlier = before.channels.get(id);
+            if (earlier != null) {
+                meter.adopt(earlier);
+            }
+        });
+    }
+
+    Map<ChannelId, ChannelMeter> channels() {
+        return channels;
+    }
+
+    private void attach(PlanRun run) {
         for (int i = 0; i < run.plan().signals().size(); i++) {
             PeakTap[] planes = taps.get(run.plan().signals().get(i).id());
             if (planes != null) {

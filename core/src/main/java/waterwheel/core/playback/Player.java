@@ -1,15 +1,19 @@
 package waterwheel.core.playback;
 
+import java.util.Collections;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.engine.Team;
 import waterwheel.core.errors.DeviceException;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
 
 /**
  * Plays a session. All methods may be called by any thread and return at once; positions are frames on the song's line.
@@ -53,12 +57,12 @@ public final class Player implements AutoCloseable {
      * @param port opened and closed by the player
      * @throws DeviceException if the port refuses
      */
-    public Player(Plan plan, Media media, AudioPort port) throws DeviceException {
+    public Player(Session session, Media media, AudioPort port) throws DeviceException {
         this.port = port;
-        crossfadeFrames = (int) (CROSSFADE_SECONDS * plan.sampleRateHz());
-        fadeStep = (float) (1 / (FADE_SECONDS * plan.sampleRateHz()));
-        current = prepare(plan, media);
-        port.open(plan.sampleRateHz(), BLOCK);
+        crossfadeFrames = (int) (CROSSFADE_SECONDS * session.sampleRateHz());
+        fadeStep = (float) (1 / (FADE_SECONDS * session.sampleRateHz()));
+        current = prepare(session, media);
+        port.open(session.sampleRateHz(), BLOCK);
         thread = Thread.ofPlatform()
                 .daemon()
                 .name("waterwheel-playback")
@@ -71,21 +75,22 @@ public final class Player implements AutoCloseable {
         return JavaSoundPort.available(sampleRateHz) ? new JavaSoundPort() : new SilentPort();
     }
 
-    private Running prepare(Plan plan, Media media) {
+    private Running prepare(Session session, Media media) {
+        Plan plan = PlanCompiler.compile(session);
         PlanRun run = PlanRun.ofAll(plan, media, team, BLOCK);
         LiveMeters meters = new LiveMeters(plan);
-        meters.attach(run);
+        meters.attach(session, run);
         return new Running(plan, run, meters);
     }
 
     /**
-     * Plays another plan from now on. Both run for 20 ms while the sound moves from one to the other sample by sample,
+     * Plays the session as it has become. Both run for 20 ms while the sound moves from one to the other sample by sample,
      * which is the same as moving every gain, and works for changes of routing too.
      *
-     * @param media the plan's files; both these and the ones before stay open for as long as the player is
+     * @param media the session's files; both these and the ones before stay open for as long as the player is
      */
-    public void use(Plan plan, Media media) {
-        next.set(prepare(plan, media));
+    public void use(Session session, Media media) {
+        next.set(prepare(session, media));
         LockSupport.unpark(thread);
     }
 
@@ -131,6 +136,11 @@ public final class Player implements AutoCloseable {
         return current.meters().take();
     }
 
+    /** The meters of every channel as the session is now; another set after every change. */
+    public Map<ChannelId, ChannelMeter> channelMeters() {
+        return Collections.unmodifiableMap(current.meters().channels());
+    }
+
     private void play() {
         while (!closed) {
             takeChanges();
@@ -160,6 +170,7 @@ public final class Player implements AutoCloseable {
             leaving = current;
             crossed = 0;
         }
+        changed.meters().adopt(current.meters());
         current = changed;
     }
 

@@ -1,13 +1,25 @@
 package waterwheel.core.session;
 
+import java.util.Optional;
+
 /**
  * An audio file that the session uses, with the facts that must hold for the session to sound as it was made.
  *
  * @param path relative to the session's folder with forward slashes, or absolute where the file was linked knowingly
  * @param channels 1 or 2
  * @param encoding how samples are stored, such as {@code PCM 24-bit} or {@code float 32-bit}
+ * @param contentHash what the file is found by where its name or place changed; empty where it is not known
+ * @param flattening what was lost in the file that this one was converted from; empty for none
  */
-public record AudioSource(SourceId id, String path, long frames, int channels, int sampleRateHz, String encoding) {
+public record AudioSource(
+        SourceId id,
+        String path,
+        long frames,
+        int channels,
+        int sampleRateHz,
+        String encoding,
+        String contentHash,
+        Optional<Flattening> flattening) {
     public AudioSource {
         frames = Ranges.checked("frames", frames, 0);
         if (path.isBlank()) {
@@ -19,6 +31,15 @@ public record AudioSource(SourceId id, String path, long frames, int channels, i
         if (sampleRateHz < 1) {
             throw new IllegalArgumentException("sampleRateHz: " + sampleRateHz + " (expected: at least 1)");
         }
+    }
+
+    /** A source whose content was not looked at. */
+    public AudioSource(SourceId id, String path, long frames, int channels, int sampleRateHz, String encoding) {
+        this(id, path, frames, channels, sampleRateHz, encoding, "", Optional.empty());
+    }
+
+    public AudioSource withPath(String value) {
+        return new AudioSource(id, value, frames, channels, sampleRateHz, encoding, contentHash, flattening);
     }
 
     /** The last part of the path. */

@@ -11,6 +11,7 @@ import java.util.OptionalDouble;
  * @param clips the parts of audio files on the song's line; overlapping ones are summed
  * @param ownReferenceDbfs the average that this track is staged to and its 0 VU, -24 to -12 dBFS; empty for the
  *     session's nominal level
+ * @param colour a mark to find the track by
  */
 public record Track(
         ChannelId id,
@@ -19,7 +20,8 @@ public record Track(
         int planes,
         List<Clip> clips,
         Strip strip,
-        OptionalDouble ownReferenceDbfs)
+        OptionalDouble ownReferenceDbfs,
+        Colour colour)
         implements Channel {
     /** What a track's material is, as far as levels are concerned. */
     public enum Kind {
@@ -42,6 +44,30 @@ public record Track(
         }
     }
 
+    /** Marks to find tracks by; what they look like is the interface's affair. */
+    public enum Colour {
+        NONE("none"),
+        SAND("sand"),
+        CLAY("clay"),
+        ROSE("rose"),
+        HEATHER("heather"),
+        SLATE("slate"),
+        LAKE("lake"),
+        FERN("fern"),
+        MOSS("moss");
+
+        private final String label;
+
+        Colour(String label) {
+            this.label = label;
+        }
+
+        /** The word on screen and in the session file. */
+        public String label() {
+            return label;
+        }
+    }
+
     public Track {
         if (name.isBlank()) {
             throw new IllegalArgumentException("name: blank (expected: a name)");
@@ -53,9 +79,9 @@ public record Track(
         ownReferenceDbfs.ifPresent(db -> Ranges.checked("ownReferenceDbfs", db, -24, -12));
     }
 
-    /** A track that is staged to the session's nominal level. */
+    /** A track that is staged to the session's nominal level and has no colour. */
     public Track(ChannelId id, String name, Kind kind, int planes, List<Clip> clips, Strip strip) {
-        this(id, name, kind, planes, clips, strip, OptionalDouble.empty());
+        this(id, name, kind, planes, clips, strip, OptionalDouble.empty(), Colour.NONE);
     }
 
     /** The gain that all clips share, in dB; 0 where they differ or there are none. */
@@ -66,27 +92,31 @@ public record Track(
 
     @Override
     public Track withStrip(Strip value) {
-        return new Track(id, name, kind, planes, clips, value, ownReferenceDbfs);
+        return new Track(id, name, kind, planes, clips, value, ownReferenceDbfs, colour);
     }
 
     @Override
     public Track withName(String value) {
-        return new Track(id, value, kind, planes, clips, strip, ownReferenceDbfs);
+        return new Track(id, value, kind, planes, clips, strip, ownReferenceDbfs, colour);
     }
 
     public Track withKind(Kind value) {
-        return new Track(id, name, value, planes, clips, strip, ownReferenceDbfs);
+        return new Track(id, name, value, planes, clips, strip, ownReferenceDbfs, colour);
     }
 
     public Track withPlanes(int value) {
-        return new Track(id, name, kind, value, clips, strip, ownReferenceDbfs);
+        return new Track(id, name, kind, value, clips, strip, ownReferenceDbfs, colour);
     }
 
     public Track withClips(List<Clip> value) {
-        return new Track(id, name, kind, planes, value, strip, ownReferenceDbfs);
+        return new Track(id, name, kind, planes, value, strip, ownReferenceDbfs, colour);
     }
 
     public Track withOwnReferenceDbfs(OptionalDouble value) {
-        return new Track(id, name, kind, planes, clips, strip, value);
+        return new Track(id, name, kind, planes, clips, strip, value, colour);
+    }
+
+    public Track withColour(Colour value) {
+        return new Track(id, name, kind, planes, clips, strip, ownReferenceDbfs, value);
     }
 }

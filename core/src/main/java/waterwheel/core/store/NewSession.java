@@ -42,11 +42,17 @@ public final class NewSession {
      * @param copy whether files are copied into the folder; otherwise they stay where they are and are linked
      * @param timeReferences whether Broadcast Wave files are placed by their time references, the earliest at the
      *     song's beginning; otherwise every file begins there
+     * @param pairs whether files of more than two channels become stereo tracks; otherwise mono ones
      */
     public record Options(
-            OptionalInt sampleRateHz, PanLaw panLaw, double nominalDbfs, boolean copy, boolean timeReferences) {
-        /** Most files' rate, -3 dB, -18 dBFS, copied, all from the beginning. */
-        public static final Options DEFAULT = new Options(OptionalInt.empty(), PanLaw.MINUS_3, -18, true, false);
+            OptionalInt sampleRateHz,
+            PanLaw panLaw,
+            double nominalDbfs,
+            boolean copy,
+            boolean timeReferences,
+            boolean pairs) {
+        /** Most files' rate, -3 dB, -18 dBFS, copied, all from the beginning, mono. */
+        public static final Options DEFAULT = new Options(OptionalInt.empty(), PanLaw.MINUS_3, -18, true, false, false);
     }
 
     /**
@@ -74,7 +80,7 @@ public final class NewSession {
         }
         List<Path> all = FileImport.withoutFolders(files);
         int rate = options.sampleRateHz().orElseGet(() -> commonRate(all));
-        FileImport.Taken taken = new FileImport(folder, rate, options.copy()).takeAll(all, progress);
+        FileImport.Taken taken = new FileImport(folder, rate, options.copy(), options.pairs()).takeAll(all, progress);
         if (taken.files().isEmpty()) {
             throw new SessionFileException(
                     taken.refused().isEmpty()
@@ -114,13 +120,7 @@ public final class NewSession {
             ImportedFile file = files.get(i);
             AudioFormat format = file.format();
             SourceId source = new SourceId("s" + (i + 1));
-            sources.add(new AudioSource(
-                    source,
-                    file.path(),
-                    format.frames(),
-                    format.channels(),
-                    rate,
-                    format.encoding().label()));
+            sources.add(file.source(source));
             long start = options.timeReferences() ? format.timeReferenceFrames().orElse(earliest) - earliest : 0;
             channels.add(new Track(
                     new ChannelId("t" + (i + 1)),

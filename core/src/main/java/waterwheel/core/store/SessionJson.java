@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.AudioSource;
@@ -16,6 +17,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
 import waterwheel.core.session.CurvePoint;
+import waterwheel.core.session.Flattening;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Placement;
@@ -79,16 +81,28 @@ final class SessionJson {
         }
         ArrayNode sources = node.putArray("sources");
         for (AudioSource source : session.sources()) {
-            sources.addObject()
-                    .put("id", source.id().value())
-                    .put("path", source.path())
-                    .put("frames", source.frames())
-                    .put("channels", source.channels())
-                    .put("sampleRateHz", source.sampleRateHz())
-                    .put("encoding", source.encoding());
+            sources.add(write(source));
         }
         ArrayNode channels = node.putArray("channels");
         session.channels().forEach(channel -> channels.add(write(channel)));
+        return node;
+    }
+
+    private static ObjectNode write(AudioSource source) {
+        ObjectNode node = Json.object();
+        node.put("id", source.id().value());
+        node.put("path", source.path());
+        node.put("frames", source.frames());
+        node.put("channels", source.channels());
+        node.put("sampleRateHz", source.sampleRateHz());
+        node.put("encoding", source.encoding());
+        if (!source.contentHash().isEmpty()) {
+            node.put("contentHash", source.contentHash());
+        }
+        source.flattening().ifPresent(lost -> node.putObject("flattening")
+                .put("runs", lost.runs())
+                .put("samples", lost.samples())
+                .put("firstSeconds", lost.firstSeconds()));
         return node;
     }
 
@@ -102,6 +116,9 @@ final class SessionJson {
                 node.put("kind", track.kind().label());
                 node.put("planes", track.planes());
                 track.ownReferenceDbfs().ifPresent(db -> node.put("referenceDbfs", db));
+                if (track.colour() != Track.Colour.NONE) {
+                    node.put("colour", track.colour().label());
+                }
             }
             case Bus _ -> node.put("type", "bus");
         }
@@ -213,7 +230,9 @@ final class SessionJson {
                 fields.count("frames", 0, MOST_FRAMES),
                 (int) fields.count("channels", 1, 2),
                 (int) fields.count("sampleRateHz", 8_000, 384_000),
-                fields.text("encoding"));
+                fields.text("encoding"),
+                fields.has("contentHash") ? fields.text("contentHash") : "",
+                fields.has("flattening") ? Optional.of(flattening(fields.object("flattening"))) : Optional.empty());
         Path path = Path.of(source.path());
         if (!path.isAbsolute() && path.normalize().startsWith("..")) {
             throw new Problem(
@@ -221,6 +240,15 @@ final class SessionJson {
                     "Put the file into the session's audio folder and mend the path.");
         }
         return source;
+    }
+
+    private static Flattening flattening(JsonFields fields) throws Problem {
+        Flattening lost = new Flattening(
+                fields.count("runs", 1, MOST_FRAMES),
+                fields.count("samples", 1, MOST_FRAMES),
+                fields.number("firstSeconds", 0, Double.MAX_VALUE));
+        fields.close();
+        return lost;
     }
 
     private static Channel channel(JsonFields fields) throws Problem {
@@ -239,7 +267,10 @@ final class SessionJson {
                         strip,
                         fields.has("referenceDbfs")
                                 ? OptionalDouble.of(fields.number("referenceDbfs", -24, -12))
-                                : OptionalDouble.empty());
+                                : OptionalDouble.empty(),
+                        fields.has("colour")
+                                ? fields.oneOf("colour", Track.Colour.values(), Track.Colour::label)
+                                : Track.Colour.NONE);
             case "bus" -> new Bus(id, name, strip);
             default ->
                 throw new Problem(

@@ -2,6 +2,7 @@ package waterwheel.core.intake;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
+import static org.assertj.core.api.Assertions.within;
 
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -10,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -19,7 +21,10 @@ import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.JoinedChannels;
 import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.SourceId;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.testing.StopsAt;
 import waterwheel.core.work.Progress;
@@ -38,7 +43,7 @@ class FileImportTest {
     }
 
     private FileImport intake(boolean copy) {
-        return new FileImport(folder.resolve("session"), 48_000, copy);
+        return new FileImport(folder.resolve("session"), 48_000, copy, false);
     }
 
     private float[][] read(Path file) throws Exception {
@@ -95,10 +100,61 @@ class FileImportTest {
                     read(folder.resolve("session").resolve(taken.get(c).path()))[0];
             assertThat(samples).hasSize(100).startsWith((c + 1) / 32_768f, (c + 1) / 32_768f);
         }
-        FileImport other = new FileImport(folder.resolve("other"), 48_000, true);
+        FileImport other = new FileImport(folder.resolve("other"), 48_000, true, false);
         Progress stopsHalfway = new StopsAt(0.5);
         assertThatExceptionOfType(CancellationException.class).isThrownBy(() -> other.take(file, stopsHalfway));
         assertThat(folder.resolve("other/audio")).isEmptyDirectory();
+    }
+
+    @Test
+    void channels_come_in_pairs_where_that_is_wanted() throws Exception {
+        FileImport pairs = new FileImport(folder.resolve("session"), 48_000, true, true);
+        FileImport.Taken taken = pairs.takeAll(List.of(fourChannels()), Progress.NONE);
+        assertThat(taken.wide()).hasSize(1);
+        assertThat(taken.files()).extracting(f -> f.format().channels()).containsExactly(2, 2);
+        float[][] second =
+                read(folder.resolve("session").resolve(taken.files().get(1).path()));
+        assertThat(second[0]).startsWith(3 / 32_768f, 3 / 32_768f);
+        assertThat(second[1]).startsWith(4 / 32_768f, 4 / 32_768f);
+    }
+
+    @Test
+    void samples_that_were_flattened_before_a_conversion_are_remembered() throws Exception {
+        float[] clipped = Signals.sine(100, 6, 44_100, 1);
+        for (int i = 0; i < clipped.length; i++) {
+            clipped[i] = Math.clamp(clipped[i], -1, 1);
+        }
+        float[] quiet = new float[44_100];
+        Path file = folder.resolve("hot.wav");
+        float[] whole = Signals.joined(quiet, clipped);
+        try (WavWriter writer = WavWriter.createExact(file, 1, 44_100, SampleEncoding.PCM_16, whole.length)) {
+            writer.write(new float[][] {whole}, 0, whole.length);
+            writer.finish();
+        }
+        ImportedFile taken = intake(true).take(file, Progress.NONE).getFirst();
+        // A sine of 100 Hz has 200 crests in a second; the first begins to be cut at 30 degrees, 1/1200 s.
+        assertThat(taken.flattening()).hasValueSatisfying(lost -> {
+            assertThat(lost.runs()).isEqualTo(200);
+            assertThat(lost.firstSeconds()).isCloseTo(1 + 1 / 1_200.0, within(1e-3));
+        });
+        assertThat(intake(true)
+                        .take(file("clean.wav", 44_100, 1), Progress.NONE)
+                        .getFirst()
+                        .flattening())
+                .isEmpty();
+    }
+
+    @Test
+    void a_missing_file_is_found_by_what_it_holds_under_any_name() throws Exception {
+        Path file = file("voice.wav", 48_000, 1);
+        ImportedFile taken = intake(false).take(file, Progress.NONE).getFirst();
+        AudioSource source = taken.source(new SourceId("s1"));
+        Path elsewhere = Files.createDirectories(folder.resolve("a/b"));
+        // Another file of the old name, and of the same length and format, must not be taken for it.
+        Signals.wav(elsewhere.resolve("voice.wav"), 48_000, SampleEncoding.PCM_16, Signals.noise(0.2, 4_800, 99));
+        Path renamed = Files.move(file, elsewhere.resolve("take 7.wav"));
+        assertThat(Relink.find(List.of(source), folder.resolve("a"), Progress.NONE))
+                .containsExactly(Map.entry(source.id(), renamed.toAbsolutePath()));
     }
 
     /** 100 frames of 16 bits, channel c holding the value c + 1 throughout. */
@@ -149,8 +205,9 @@ class FileImportTest {
 
     @Test
     void a_stopped_conversion_leaves_no_file() throws Exception {
-        Path file = file("voice.wav", 44_100, 1);
-        Progress stop = new StopsAt(0);
+        Path file =
+                Signals.wav(folder.resolve("long.wav"), 44_100, SampleEncoding.PCM_16, Signals.noise(0.5, 200_000, 1));
+        Progress stop = new StopsAt(0.5);
         assertThatExceptionOfType(CancellationException.class)
                 .isThrownBy(() -> intake(true).take(file, stop));
         assertThat(folder.resolve("session/audio")).isEmptyDirectory();

@@ -12,7 +12,6 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.engine.Media;
-import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
@@ -90,10 +89,10 @@ class PlayerTest {
     void a_fader_moved_while_playing_makes_no_click_and_arrives() throws Exception {
         Session session = wave();
         try (Media media = Media.open(session, folder);
-                Player player = new Player(PlanCompiler.compile(session), media, port)) {
+                Player player = new Player(session, media, port)) {
             player.start();
             until(() -> port.frames > 20_000);
-            player.use(PlanCompiler.compile(session.withStrip(Sessions.id("wave"), s -> s.withFaderDb(-12))), media);
+            player.use(session.withStrip(Sessions.id("wave"), s -> s.withFaderDb(-12)), media);
             int moved = port.frames;
             until(() -> port.frames > moved + 20_000);
             player.stop();
@@ -116,10 +115,10 @@ class PlayerTest {
                 .build();
         try (Media first = Media.open(before, folder);
                 Media second = Media.open(after, folder);
-                Player player = new Player(PlanCompiler.compile(before), first, port)) {
+                Player player = new Player(before, first, port)) {
             player.start();
             until(() -> port.frames > 20_000);
-            player.use(PlanCompiler.compile(after), second);
+            player.use(after, second);
             int added = port.frames;
             until(() -> port.frames > added + 20_000);
             player.stop();
@@ -136,7 +135,7 @@ class PlayerTest {
     void a_jump_and_a_stop_are_faded() throws Exception {
         Session session = wave();
         try (Media media = Media.open(session, folder);
-                Player player = new Player(PlanCompiler.compile(session), media, port)) {
+                Player player = new Player(session, media, port)) {
             player.start();
             until(() -> port.frames > 10_000);
             player.seek(200_120);
@@ -157,7 +156,7 @@ class PlayerTest {
                 .track("short", "main", Signals.sine(100, -6, 48_000, 0.3))
                 .build();
         try (Media media = Media.open(session, folder);
-                Player player = new Player(PlanCompiler.compile(session), media, port)) {
+                Player player = new Player(session, media, port)) {
             player.start();
             until(() -> !player.playing());
             assertThat(player.position()).isEqualTo(14_400);

@@ -237,7 +237,8 @@ class SessionFolderTest {
         void broadcast_files_are_placed_by_their_time_references_when_that_is_wanted() throws Exception {
             Path early = broadcast("early.wav", 172_800_000);
             Path late = broadcast("late.wav", 172_800_000 + 48_000);
-            NewSession.Options byTime = new NewSession.Options(OptionalInt.empty(), PanLaw.MINUS_3, -18, true, true);
+            NewSession.Options byTime =
+                    new NewSession.Options(OptionalInt.empty(), PanLaw.MINUS_3, -18, true, true, false);
             Session session = NewSession.make(folder.resolve("song"), List.of(late, early), byTime, Progress.NONE)
                     .session();
             assertThat(session.tracks().stream().map(t -> t.clips().getFirst().startFrames()))

@@ -55,7 +55,7 @@ final class IntakeModel {
     }
 
     private FileImport intake() {
-        return new FileImport(session.folder(), session.session().sampleRateHz(), true);
+        return new FileImport(session.folder(), session.session().sampleRateHz(), true, false);
     }
 
     /** Gives a track another file. */

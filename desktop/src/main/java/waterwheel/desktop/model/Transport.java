@@ -11,9 +11,9 @@ import javafx.beans.property.ReadOnlyDoubleProperty;
 import javafx.beans.property.ReadOnlyDoubleWrapper;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Media;
-import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.errors.DeviceException;
+import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.playback.Player;
 import waterwheel.core.playback.SilentPort;
 import waterwheel.core.session.AudioSource;
@@ -41,6 +41,7 @@ public final class Transport implements AutoCloseable {
     private final int sampleRateHz;
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final ReadOnlyDoubleWrapper seconds = new ReadOnlyDoubleWrapper();
+    private final HeldMeters meters = new HeldMeters();
     private final List<LiveListener> listeners = new ArrayList<>();
     private @Nullable Session waiting;
     private long lastNanos;
@@ -57,16 +58,17 @@ public final class Transport implements AutoCloseable {
         media.add(Media.open(session, folder));
         sampleRateHz = session.sampleRateHz();
         player = open(session, messages);
+        meters.use(session, "");
         timer.start();
     }
 
     private Player open(Session session, Messages messages) {
         try {
-            return new Player(PlanCompiler.compile(session), media.getLast(), Player.bestPort(session.sampleRateHz()));
+            return new Player(session, media.getLast(), Player.bestPort(session.sampleRateHz()));
         } catch (DeviceException e) {
             messages.tell(e.getMessage() + " Until then the song runs on a silent clock.");
             try {
-                return new Player(PlanCompiler.compile(session), media.getLast(), new SilentPort());
+                return new Player(session, media.getLast(), new SilentPort());
             } catch (DeviceException impossible) {
                 throw new IllegalStateException("A clock never refuses.", impossible);
             }
@@ -82,17 +84,31 @@ public final class Transport implements AutoCloseable {
                 sources = waiting.sources();
                 media.add(Media.open(waiting, folder));
             }
-            player.use(PlanCompiler.compile(waiting), media.getLast());
+            player.use(waiting, media.getLast());
             waiting = null;
         }
         playing.set(player.playing());
         seconds.set((double) player.position() / sampleRateHz);
+        if (player.playing()) {
+            meters.take(player.channelMeters());
+        }
         Map<SignalId, float[]> peaks = player.takePeaks();
         listeners.forEach(listener -> listener.live(peaks, passed));
     }
 
-    void use(Session session) {
+    /**
+     * Plays the session as it has become.
+     *
+     * @param reason what changed, as the undo menu says it
+     */
+    void use(Session session, String reason) {
         waiting = session;
+        meters.use(session, reason);
+    }
+
+    /** What the channels' meters show while playing, and what they held. */
+    public HeldMeters meters() {
+        return meters;
     }
 
     /** Has the level now told once a frame. */
