@@ -11,10 +11,15 @@ final class Noise {
     private Noise() {}
 
     static void write(Path file, int seconds, int sampleRateHz, long seed) throws AudioFileException {
+        write(file, seconds, sampleRateHz, seed, SampleEncoding.FLOAT_32);
+    }
+
+    static void write(Path file, int seconds, int sampleRateHz, long seed, SampleEncoding encoding)
+            throws AudioFileException {
         SplittableRandom random = new SplittableRandom(seed);
         float[][] block = new float[2][sampleRateHz / 10];
         long frames = (long) seconds * sampleRateHz;
-        try (WavWriter writer = WavWriter.create(file, 2, sampleRateHz, SampleEncoding.FLOAT_32, frames)) {
+        try (WavWriter writer = WavWriter.create(file, 2, sampleRateHz, encoding, frames)) {
             for (int tenth = 0; tenth < seconds * 10; tenth++) {
                 float level = (float) (0.05 + 0.2 * Math.abs(Math.sin(tenth * 0.05 + seed)));
                 for (int i = 0; i < block[0].length; i++) {

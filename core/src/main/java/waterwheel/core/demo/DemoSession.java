@@ -263,7 +263,18 @@ public final class DemoSession {
         return new Recorded(
                 new AudioSource(
                         source, SessionFolder.AUDIO + "/" + file, frames, planes.length, RATE, encoding.label()),
-                new Track(id(name), name, kind, planes.length, List.of(new Clip(source, 0, 0, frames, 0)), strip));
+                new Track(id(name), name, kind, planes.length, List.of(new Clip(source, 0, 0, frames, 0)), strip)
+                        .withColour(colour(output)));
+    }
+
+    private static Track.Colour colour(ChannelId bus) {
+        return switch (bus.value()) {
+            case "percussion" -> Track.Colour.CLAY;
+            case "strings" -> Track.Colour.FERN;
+            case "reeds" -> Track.Colour.SAND;
+            case "voices" -> Track.Colour.HEATHER;
+            default -> Track.Colour.NONE;
+        };
     }
 
     private static Recorded finished(CompletableFuture<Recorded> recording) throws WaterwheelException {

@@ -4,6 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
+import java.util.function.Function;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Bus;
@@ -45,6 +46,36 @@ public final class Edits {
         double value = limited(db, Double.NEGATIVE_INFINITY, Strip.FADER_TOP_DB);
         return new Edit(
                 "Fader of " + channel.name(), s -> s.withStrip(channel.id(), strip -> strip.withFaderDb(value)));
+    }
+
+    /** Moves several channels' faders by as many dB, in one step; one that is silent stays so. */
+    public static Edit fadersBy(List<Channel> channels, double db) {
+        return forEach("Fader", channels, c -> fader(c, c.strip().faderDb() + db));
+    }
+
+    /** Moves several channels' trims by as many dB, in one step. */
+    public static Edit trimsBy(List<Channel> channels, double db) {
+        return forEach("Trim", channels, c -> trim(c, c.strip().trimDb() + db));
+    }
+
+    /**
+     * Does the same kind of edit on several channels, in one step.
+     *
+     * @param what names it, such as {@code Mute}
+     * @param edit makes each channel's edit
+     */
+    public static Edit forEach(String what, List<Channel> channels, Function<Channel, Edit> edit) {
+        List<Edit> all = channels.stream().map(edit).toList();
+        if (all.size() == 1) {
+            return all.getFirst();
+        }
+        return new Edit(what + " of " + all.size() + " channels", session -> {
+            Session out = session;
+            for (Edit one : all) {
+                out = one.apply(out);
+            }
+            return out;
+        });
     }
 
     public static Edit placement(Channel channel, Placement value) {

@@ -9,7 +9,7 @@ import waterwheel.core.units.Decibels;
  * and the gain ramps from one reading to the next: off by less than 0.01 dB on lines of up to 48 dB in 50 ms, and never
  * a step. The fades are quarter sines, so that two clips that cross keep their power. Allocates nothing.
  */
-final class ClipShape {
+public final class ClipShape {
     /** Frames between two readings of the curve. */
     private static final int GRID = 32;
 
@@ -18,7 +18,7 @@ final class ClipShape {
     private final double inStep;
     private final double outStep;
 
-    ClipShape(Clip clip) {
+    public ClipShape(Clip clip) {
         this.clip = clip;
         curve = clip.gainCurve();
         inStep = Math.PI / 2 / Math.max(1, clip.fadeInFrames());
@@ -36,6 +36,13 @@ final class ClipShape {
         }
         fadeIn(first, samples, count);
         fadeOut(first, samples, count);
+    }
+
+    /** The curve's and the fades' gain at a frame of the clip, linear. */
+    public double at(long frame) {
+        float[] one = {1};
+        apply(frame, one, 1);
+        return one[0];
     }
 
     private void applyCurve(long first, float[] samples, int count) {

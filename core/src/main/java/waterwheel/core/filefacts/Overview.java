@@ -1,5 +1,8 @@
 package waterwheel.core.filefacts;
 
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.work.Progress;
+
 /**
  * A file's waveform at a glance: lowest and highest sample and RMS of each of a fixed number of stretches, all channels
  * together, so that its size does not depend on the file's length. Immutable.
@@ -7,6 +10,8 @@ package waterwheel.core.filefacts;
 public final class Overview {
     /** More stretches than a screen has columns. */
     private static final int MOST_STRETCHES = 4_096;
+
+    private static final int BLOCK = 1 << 14;
 
     private final float[] lowest;
     private final float[] highest;
@@ -50,6 +55,27 @@ public final class Overview {
         return (float) Math.sqrt(sum / (to - from));
     }
 
+    /**
+     * Looks at a stretch of a file more closely.
+     *
+     * @param fromFrame its first frame
+     * @param toFrame the frame after its last one, at most the file's length
+     * @param mostStretches in how many stretches at most; where there are no more frames than that, each is one frame
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public static Overview of(AudioFile file, long fromFrame, long toFrame, int mostStretches, Progress progress) {
+        Gatherer gatherer = new Gatherer(toFrame - fromFrame, mostStretches);
+        AudioFile.Reader reader = file.reader(BLOCK);
+        float[][] block = new float[file.format().channels()][BLOCK];
+        for (long at = fromFrame; at < toFrame; at += BLOCK) {
+            progress.check();
+            int count = (int) Math.min(BLOCK, toFrame - at);
+            reader.read(at, block, 0, count);
+            gatherer.process(block, count);
+        }
+        return gatherer.finish();
+    }
+
     /** Gathers an overview from blocks that come in order. */
     static final class Gatherer {
         private final long frames;
@@ -61,8 +87,12 @@ public final class Overview {
         private long position;
 
         Gatherer(long frames) {
+            this(frames, MOST_STRETCHES);
+        }
+
+        Gatherer(long frames, int mostStretches) {
             this.frames = frames;
-            stretches = (int) Math.min(MOST_STRETCHES, frames);
+            stretches = (int) Math.min(mostStretches, frames);
             lowest = new float[stretches];
             highest = new float[stretches];
             squares = new double[stretches];

@@ -7,6 +7,7 @@ import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.SourceId;
 
@@ -35,6 +36,17 @@ public record SessionLevels(
     /** Nothing known yet. */
     public static SessionLevels pending(Session session) {
         return new SessionLevels(session, Map.of(), null, null, Map.of(), false);
+    }
+
+    /** The same levels while those of another section, or of none, are asked for and pending. */
+    public SessionLevels within(@Nullable Section asked) {
+        return new SessionLevels(
+                session,
+                channels,
+                asked == null ? null : new SectionLevels(asked, Map.of()),
+                mainSeries,
+                files,
+                complete && asked == null);
     }
 
     public Optional<ChannelLevels> of(ChannelId id) {

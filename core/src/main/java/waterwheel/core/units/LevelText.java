@@ -40,14 +40,16 @@ public final class LevelText {
     }
 
     /**
-     * Reads a number of decibels as typed: a plain or true minus, an optional unit, a comma for a point, and {@code
+     * Reads a number as typed, decibels or another unit on screen: a plain or true minus, an optional unit, a comma for a point, and {@code
      * -inf} for silence.
      *
-     * @return the value in dB, or empty where the text is no number
+     * @return the value, or empty where the text is no number
      */
-    public static OptionalDouble parseDb(String typed) {
-        String text =
-                typed.strip().replace(MINUS, "-").replace(',', '.').replaceFirst("(?i)\\s*(dBFS|dBTP|LUFS|dB)$", "");
+    public static OptionalDouble parse(String typed) {
+        String text = typed.strip()
+                .replace(MINUS, "-")
+                .replace(',', '.')
+                .replaceFirst("(?i)\\s*(dBFS|dBTP|LUFS|dB|VU|ms|s|%)$", "");
         if (text.equalsIgnoreCase("-inf")) {
             return OptionalDouble.of(Double.NEGATIVE_INFINITY);
         }

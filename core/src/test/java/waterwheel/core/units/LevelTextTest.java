@@ -24,18 +24,18 @@ class LevelTextTest {
 
     @Test
     void typed_levels_are_read_with_either_minus_a_comma_or_a_unit() {
-        assertThat(LevelText.parseDb("-3.25")).hasValue(-3.25);
-        assertThat(LevelText.parseDb("−3,5 dB")).hasValue(-3.5);
-        assertThat(LevelText.parseDb("+2 dBFS")).hasValue(2);
-        assertThat(LevelText.parseDb("-inf")).hasValue(Double.NEGATIVE_INFINITY);
+        assertThat(LevelText.parse("-3.25")).hasValue(-3.25);
+        assertThat(LevelText.parse("−3,5 dB")).hasValue(-3.5);
+        assertThat(LevelText.parse("+2 dBFS")).hasValue(2);
+        assertThat(LevelText.parse("-inf")).hasValue(Double.NEGATIVE_INFINITY);
     }
 
     @Test
     void what_is_no_number_is_refused() {
-        assertThat(LevelText.parseDb("loud")).isEmpty();
-        assertThat(LevelText.parseDb("")).isEmpty();
-        assertThat(LevelText.parseDb("1e3")).isEmpty();
-        assertThat(LevelText.parseDb("NaN")).isEmpty();
+        assertThat(LevelText.parse("loud")).isEmpty();
+        assertThat(LevelText.parse("")).isEmpty();
+        assertThat(LevelText.parse("1e3")).isEmpty();
+        assertThat(LevelText.parse("NaN")).isEmpty();
     }
 
     @Test

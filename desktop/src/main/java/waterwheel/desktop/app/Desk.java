@@ -23,9 +23,9 @@ import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.UnsavedWork;
 import waterwheel.core.work.Progress;
 import waterwheel.desktop.controls.AudioChooser;
-import waterwheel.desktop.frame.MessageLine;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.Autosave;
+import waterwheel.desktop.model.Messages;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.start.StartScreen;
 
@@ -100,13 +100,11 @@ public final class Desk implements StartScreen.Wishes {
         window.messages()
                 .offer(
                         "This session was not closed the last time, and changes were not saved. They are still here.",
-                        new MessageLine.Choice(
-                                "Take them up", "Put the unsaved changes back; undo takes them off", () -> {
-                                    keeping.answered();
-                                    opened.edit(new Edit("Unsaved changes", session -> found));
-                                }),
-                        new MessageLine.Choice(
-                                "Drop them", "Go on with the session as it was saved", keeping::answered));
+                        new Messages.Choice("Take them up", "Put the unsaved changes back; undo takes them off", () -> {
+                            keeping.answered();
+                            opened.edit(new Edit("Unsaved changes", session -> found));
+                        }),
+                        new Messages.Choice("Drop them", "Go on with the session as it was saved", keeping::answered));
     }
 
     @Override

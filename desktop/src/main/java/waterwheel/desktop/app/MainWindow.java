@@ -5,9 +5,11 @@ import java.util.Map;
 import javafx.scene.Node;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.frame.FindingsLine;
 import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.MessageLine;
@@ -16,6 +18,7 @@ import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.frame.StepRail;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.intake.IntakeView;
+import waterwheel.desktop.meters.MetersLine;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.path.PathView;
 import waterwheel.desktop.staging.StagingView;
@@ -34,6 +37,8 @@ final class MainWindow extends BorderPane {
     private @Nullable KeySheet keys;
     private @Nullable StepRail rail;
     private @Nullable FindingsLine findings;
+    private @Nullable ClipsPanel clips;
+    private @Nullable MetersLine meters;
 
     MainWindow(Desk desk) {
         this.desk = desk;
@@ -63,9 +68,11 @@ final class MainWindow extends BorderPane {
     }
 
     void showStart() {
+        closeClips();
         views.clear();
         rail = null;
         findings = null;
+        meters = null;
         setTop(menus);
         setLeft(null);
         setRight(null);
@@ -77,18 +84,27 @@ final class MainWindow extends BorderPane {
     }
 
     void show(SessionModel model) {
+        closeClips();
         views.clear();
+        ClipsPanel clipsPanel = new ClipsPanel(model);
+        MetersLine metersLine = new MetersLine(model);
+        clips = clipsPanel;
+        meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
         rail = steps;
         findings = line;
         setTop(new VBox(menus, new SongStrip(model)));
         setLeft(steps);
-        setRight(new PathView(model));
+        setRight(new PathView(model, this::toggleClips));
         keys = null;
         center.getChildren().clear();
         center.setMinWidth(0);
-        setCenter(center);
+        VBox middle = new VBox(center, clipsPanel, metersLine);
+        middle.setMinWidth(0);
+        VBox.setVgrow(center, Priority.ALWAYS);
+        center.setMinHeight(0);
+        setCenter(middle);
         bottom.getChildren().setAll(work, messages, line);
         menus.showSession(model);
         show(Step.STAGING);
@@ -137,6 +153,31 @@ final class MainWindow extends BorderPane {
         keys = sheet;
         center.getChildren().add(sheet);
         sheet.requestFocus();
+    }
+
+    private void closeClips() {
+        if (clips != null) {
+            clips.close();
+            clips = null;
+        }
+    }
+
+    /** Shows the clips of the selected track under the view, or puts them away. */
+    void toggleClips() {
+        if (clips != null) {
+            clips.toggle();
+        }
+    }
+
+    @Nullable
+    ClipsPanel clips() {
+        return clips;
+    }
+
+    void toggleMeters() {
+        if (meters != null) {
+            meters.toggle();
+        }
     }
 
     void toggleFindings() {

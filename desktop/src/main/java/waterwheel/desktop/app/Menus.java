@@ -54,8 +54,8 @@ final class Menus extends MenuBar {
                                 "Select all _tracks",
                                 "Shortcut+Shift+A",
                                 () -> withSession(SessionModel::selectAllTracks)),
-                        item("_Propose trims", "Shortcut+T", window::proposeTrims),
-                        item("_Accept proposed trims", "Shortcut+Enter", window::acceptProposals),
+                        item("_Propose gains", "Shortcut+T", window::proposeTrims),
+                        item("_Accept proposed gains", "Shortcut+Enter", window::acceptProposals),
                         new SeparatorMenuItem(),
                         item("End all _solos", "Shortcut+Alt+S", this::endSolos));
         song.getItems()
@@ -77,6 +77,8 @@ final class Menus extends MenuBar {
                 .addAll(
                         new SeparatorMenuItem(),
                         item("_Findings", "Shortcut+F", window::toggleFindings),
+                        item("_Clips of the track", "Shortcut+E", window::toggleClips),
+                        item("_Meters of the selection", "Shortcut+M", window::toggleMeters),
                         item("Channel _above", "Alt+Up", () -> withSession(m -> m.selectNeighbour(-1))),
                         item("Channel _below", "Alt+Down", () -> withSession(m -> m.selectNeighbour(1))));
         CheckMenuItem light = new CheckMenuItem("_Light theme");

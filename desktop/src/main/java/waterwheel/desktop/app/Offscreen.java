@@ -4,8 +4,10 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.function.BooleanSupplier;
 import java.util.function.Supplier;
@@ -13,7 +15,10 @@ import javafx.application.Platform;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.staging.StagingView;
@@ -110,6 +115,7 @@ final class Offscreen {
             draw(stage, step.label().toLowerCase(Locale.ROOT));
             if (desk.window().view(step) instanceof StagingView staging) {
                 drawProposals(stage, staging);
+                drawClips(desk, stage, model);
             }
         }
         onInterface(() -> {
@@ -129,6 +135,40 @@ final class Offscreen {
             staging.discardProposals();
             return true;
         });
+    }
+
+    /** Shows the clips of the track whose phrases are furthest from its average, with the curve that would calm it. */
+    private void drawClips(Desk desk, Stage stage, SessionModel model) throws IOException {
+        ClipsPanel clips = desk.window().clips();
+        Channel before = onInterface(model::selectedChannel);
+        Optional<Track> moving = model.session().tracks().stream()
+                .filter(track -> track.kind() == Track.Kind.SUSTAINED)
+                .max(Comparator.comparingDouble(track -> spreadDb(model, track)));
+        if (clips == null || moving.isEmpty()) {
+            return;
+        }
+        onInterface(() -> {
+            model.select(moving.get().id());
+            clips.toggle();
+            clips.proposeCalm();
+            return true;
+        });
+        until(clips::settled);
+        draw(stage, "clips");
+        onInterface(() -> {
+            clips.toggle();
+            model.select(before.id());
+            return true;
+        });
+    }
+
+    private static double spreadDb(SessionModel model, Track track) {
+        return model.levels()
+                .of(track.id())
+                .map(levels ->
+                        levels.first().shortTermHighDbfs() - levels.first().shortTermLowDbfs())
+                .filter(Double::isFinite)
+                .orElse(0.0);
     }
 
     private static String inWords(SessionModel model) {

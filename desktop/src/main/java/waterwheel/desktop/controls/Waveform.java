@@ -1,5 +1,6 @@
 package waterwheel.desktop.controls;
 
+import java.util.function.DoubleUnaryOperator;
 import javafx.scene.AccessibleRole;
 import javafx.scene.layout.Region;
 import javafx.scene.shape.Polygon;
@@ -15,6 +16,9 @@ public final class Waveform extends Region {
     private final Polygon body = part("body");
     private final Region zero = new Region();
     private @Nullable Overview overview;
+    private double from;
+    private double to = 1;
+    private DoubleUnaryOperator gain = place -> 1;
     private double drawnWidth = -1;
     private double drawnHeight = -1;
 
@@ -45,6 +49,22 @@ public final class Waveform extends Region {
         }
     }
 
+    /**
+     * Shows a part of an overview, as it sounds after a gain.
+     *
+     * @param fromPart where the part begins, 0 for the overview's beginning; may lie before it
+     * @param toPart where it ends, 1 for the overview's end; may lie behind it
+     * @param gainAt linear gain by place, from 0 at the left to 1 at the right of what is shown
+     */
+    public void show(@Nullable Overview value, double fromPart, double toPart, DoubleUnaryOperator gainAt) {
+        overview = value;
+        from = fromPart;
+        to = toPart;
+        gain = gainAt;
+        drawnWidth = -1;
+        requestLayout();
+    }
+
     @Override
     protected double computePrefHeight(double width) {
         return 28;
@@ -71,18 +91,27 @@ public final class Waveform extends Region {
         if (shown == null || shown.stretches() == 0 || width < 2) {
             return;
         }
-        int columns = (int) Math.min(width, shown.stretches());
+        double stretches = shown.stretches();
+        double first = from * stretches;
+        double last = to * stretches;
+        // A column for every pixel, or for every stretch where those are wider, drawn at its middle.
+        double step = Math.max(1, (last - first) / width);
+        int begin = (int) Math.max(0, Math.floor(first / step));
+        int end = (int) Math.min(Math.ceil(stretches / step), Math.ceil(last / step));
+        int columns = Math.max(0, end - begin);
         Double[] upper = new Double[2 * columns];
         Double[] lower = new Double[2 * columns];
         Double[] dense = new Double[2 * columns];
         Double[] denseBelow = new Double[2 * columns];
         for (int c = 0; c < columns; c++) {
-            int from = (int) ((long) c * shown.stretches() / columns);
-            int to = Math.max(from + 1, (int) ((c + 1L) * shown.stretches() / columns));
-            double x = (c + 0.5) * width / columns;
-            put(upper, c, x, y(shown.highest(from, to), height));
-            put(lower, columns - 1 - c, x, y(shown.lowest(from, to), height));
-            float rms = shown.rms(from, to);
+            int a = (int) Math.min(stretches - 1, (begin + c) * step);
+            int b = (int) Math.clamp((begin + c + 1) * step, a + 1, stretches);
+            double place = ((begin + c + 0.5) * step - first) / (last - first);
+            double x = place * width;
+            double factor = gain.applyAsDouble(Math.clamp(place, 0, 1));
+            put(upper, c, x, y(shown.highest(a, b) * factor, height));
+            put(lower, columns - 1 - c, x, y(shown.lowest(a, b) * factor, height));
+            double rms = shown.rms(a, b) * factor;
             put(dense, c, x, y(rms, height));
             put(denseBelow, columns - 1 - c, x, y(-rms, height));
         }

@@ -39,10 +39,7 @@ public final class MessageLine extends HBox implements Messages {
         rest.playFromStart();
     }
 
-    /** Something to choose: its name and what it does. */
-    public record Choice(String name, String tip, Runnable action) {}
-
-    /** Says something that can be answered; it stays until it is, or until something else is said. */
+    @Override
     public void offer(String sentence, Choice... offered) {
         tell(sentence);
         rest.stop();

@@ -24,9 +24,10 @@ public final class SongStrip extends HBox {
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
 
     private final SessionModel model;
-    private final Label peak = figure("Highest sample of the mix over the whole song");
+    private final Label peak = figure("Highest sample of the mix");
     private final Label headroom = figure("0 dBFS minus the peak of the mix");
-    private final Label loudness = figure("Integrated loudness of the mix, BS.1770");
+    private final Label loudness =
+            figure("Integrated loudness of the mix, BS.1770, over the whole song or the chosen section");
     private final Button play = new Button("Play");
     private final Label position = figure("Place in the song and its length");
 
@@ -43,15 +44,17 @@ public final class SongStrip extends HBox {
             play.setAccessibleText(on ? "Stop" : "Play");
         });
         model.transport().secondsProperty().subscribe(seconds -> showPosition(seconds.doubleValue()));
-        Label port = new Label(model.transport().portInWords());
+        Label port = new Label(model.transport().portInFewWords());
         port.getStyleClass().add("muted");
-        port.setWrapText(true);
-        VBox transport = new VBox(new HBox(8, play, position), port);
+        port.setMinWidth(0);
+        port.setTooltip(new Tooltip(model.transport().portInWords()));
+        SectionChoice sections = new SectionChoice(model);
+        VBox transport = new VBox(new HBox(8, play, position), port, sections);
         transport.getStyleClass().add("transport");
         transport.setMinWidth(196);
         transport.setMaxWidth(196);
 
-        SongContour contour = new SongContour(model);
+        SongContour contour = new SongContour(model, sections);
         HBox.setHgrow(contour, Priority.ALWAYS);
 
         VBox main = new VBox(
@@ -102,11 +105,11 @@ public final class SongStrip extends HBox {
     }
 
     private void show(SessionLevels levels) {
-        boolean known = levels.main().isPresent();
+        boolean known = levels.askedMain().isPresent();
         for (Label label : new Label[] {peak, headroom, loudness}) {
             label.pseudoClassStateChanged(PENDING, !known);
         }
-        levels.main().ifPresent(this::show);
+        levels.askedMain().ifPresent(this::show);
         if (!known && peak.getText().isEmpty()) {
             peak.setText("measuring…");
         }

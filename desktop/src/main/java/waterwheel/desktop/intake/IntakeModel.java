@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalDouble;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.JoinedChannels;
@@ -14,6 +15,7 @@ import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.intake.FileImport;
 import waterwheel.core.intake.ImportedFile;
 import waterwheel.core.intake.IntakeEdits;
+import waterwheel.core.intake.KindProposal;
 import waterwheel.core.intake.Relink;
 import waterwheel.core.intake.StereoPair;
 import waterwheel.core.intake.TrackNames;
@@ -24,6 +26,7 @@ import waterwheel.core.session.SourceId;
 import waterwheel.core.session.Track;
 import waterwheel.core.work.Progress;
 import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.model.Messages;
 import waterwheel.desktop.model.SessionModel;
 
 /** What can be done with the files of a session. Work on files runs beside the interface and can be stopped. */
@@ -38,7 +41,12 @@ final class IntakeModel {
 
     /** Adds files, and the audio files of folders, as new tracks: one undo step. */
     void add(List<Path> files) {
-        FileImport intake = intake();
+        add(files, false);
+    }
+
+    /** @param pairs whether files of more than two channels become stereo tracks */
+    private void add(List<Path> files, boolean pairs) {
+        FileImport intake = new FileImport(session.folder(), session.session().sampleRateHz(), true, pairs);
         work.start("Taking files in", progress -> intake.takeAll(FileImport.withoutFolders(files), progress), taken -> {
             if (!taken.files().isEmpty()) {
                 session.edit(IntakeEdits.add(taken.files()));
@@ -47,11 +55,58 @@ final class IntakeModel {
                         .get(session.session().tracks().size() - taken.files().size())
                         .id());
             }
+            if (!taken.wide().isEmpty() && !pairs) {
+                offerPairs(files, taken.wide().size());
+            }
             if (!taken.refused().isEmpty()) {
                 session.tell(taken.refused().size() + " of the files could not be taken: "
                         + taken.refused().getFirst().getMessage());
             }
         });
+    }
+
+    /** What came as mono tracks may be meant as stereo ones; while nothing else was done, it can be taken so instead. */
+    private void offerPairs(List<Path> files, int wide) {
+        Session after = session.session();
+        String sentence = (wide == 1 ? "A file" : wide + " files")
+                + " of more than two channels became mono tracks, one for each channel.";
+        session.offer(
+                sentence,
+                new Messages.Choice(
+                        "Take them as pairs", "Undo this and take channels 1 and 2, 3 and 4 … as stereo", () -> {
+                            if (session.session().equals(after)) {
+                                session.undo();
+                                add(files, true);
+                            } else {
+                                session.tell(
+                                        "Other things were changed since. Undo them, or join the tracks you mean.");
+                            }
+                        }));
+    }
+
+    /** The kinds that the tracks' names and measured crest factors speak for, where they have another. */
+    Map<ChannelId, Track.Kind> otherKinds() {
+        Map<ChannelId, Track.Kind> other = new LinkedHashMap<>();
+        for (Track track : session.session().tracks()) {
+            OptionalDouble crest = session.levels()
+                    .of(track.id())
+                    .map(known -> known.first().crestDb())
+                    .filter(Double::isFinite)
+                    .map(OptionalDouble::of)
+                    .orElse(OptionalDouble.empty());
+            Track.Kind kind = KindProposal.of(track.name(), crest);
+            if (kind != track.kind()) {
+                other.put(track.id(), kind);
+            }
+        }
+        return other;
+    }
+
+    void takeOtherKinds() {
+        Map<ChannelId, Track.Kind> kinds = otherKinds();
+        if (!kinds.isEmpty()) {
+            session.edit(IntakeEdits.kinds(kinds));
+        }
     }
 
     private FileImport intake() {

@@ -27,6 +27,7 @@ import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.Waveform;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.frame.Step;
@@ -37,7 +38,7 @@ import waterwheel.desktop.model.SessionModel;
  * track, Up and Down change the row.
  */
 final class IntakeRow extends HBox {
-    static final double NAME_WIDTH = 150;
+    static final double NAME_WIDTH = 136;
     static final double KIND_WIDTH = 104;
     static final double FORMAT_WIDTH = 132;
     static final double FIGURE_WIDTH = 128;
@@ -45,6 +46,7 @@ final class IntakeRow extends HBox {
 
     private final SessionModel model;
     private final ChannelId id;
+    private final ColourMark colour;
     private final TextField name = new TextField();
     private final ChoiceBox<Track.Kind> kind = new ChoiceBox<>();
     private final Waveform waveform = new Waveform();
@@ -90,8 +92,15 @@ final class IntakeRow extends HBox {
             }
         });
         HBox.setHgrow(waveform, Priority.ALWAYS);
+        colour = new ColourMark(chosen -> model.edit(IntakeEdits.colour(track(), chosen)));
         getChildren()
-                .addAll(name, kind, waveform, pair(format, length, FORMAT_WIDTH), pair(peak, average, FIGURE_WIDTH));
+                .addAll(
+                        colour,
+                        name,
+                        kind,
+                        waveform,
+                        pair(format, length, FORMAT_WIDTH),
+                        pair(peak, average, FIGURE_WIDTH));
         setOnKeyPressed(this::key);
         addEventHandler(MouseEvent.MOUSE_PRESSED, event -> {
             requestFocus();
@@ -181,6 +190,7 @@ final class IntakeRow extends HBox {
             name.setText(track.name());
         }
         kind.setValue(track.kind());
+        colour.show(track.colour());
         showing = false;
         AudioSource source = track.clips().isEmpty()
                 ? null

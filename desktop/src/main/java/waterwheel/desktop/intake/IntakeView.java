@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -20,6 +21,7 @@ import waterwheel.core.findings.Finding;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
 import waterwheel.desktop.controls.AudioChooser;
+import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.frame.WorkLine;
@@ -36,6 +38,8 @@ public final class IntakeView extends VBox {
     private final Button join = new SmallButton("Join pairs", "Make stereo tracks of mono tracks named left and right");
     private final Button names =
             new SmallButton("Clean names", "Take off numbers, take marks and what all names begin with");
+    private final Button kinds = new SmallButton(
+            "Kinds", "Set sustained, percussive or cue as the names and the measured crest factors say");
     private final Button relink = new SmallButton("Find missing files…", "Look for missing files below a folder");
 
     public IntakeView(SessionModel model, WorkLine work) {
@@ -52,6 +56,7 @@ public final class IntakeView extends VBox {
         replace.setOnAction(event -> chooseReplacement());
         join.setOnAction(event -> intake.joinPairs());
         names.setOnAction(event -> intake.takeCleanNames());
+        kinds.setOnAction(event -> intake.takeOtherKinds());
         relink.setOnAction(event -> chooseFolderOfMissing());
         setOnDragOver(IntakeView::accept);
         setOnDragDropped(this::take);
@@ -74,7 +79,7 @@ public final class IntakeView extends VBox {
     }
 
     private HBox actions() {
-        HBox line = new HBox(8, add, replace, join, names, relink);
+        HBox line = new HBox(8, add, replace, join, names, kinds, relink);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().add("proposal-bar");
         return line;
@@ -84,6 +89,7 @@ public final class IntakeView extends VBox {
         Region waveform = new Region();
         HBox.setHgrow(waveform, Priority.ALWAYS);
         HBox header = new HBox(
+                column("", ColourMark.WIDTH),
                 column("Name", IntakeRow.NAME_WIDTH),
                 column("Kind", IntakeRow.KIND_WIDTH),
                 column("Waveform", 80),
@@ -127,9 +133,24 @@ public final class IntakeView extends VBox {
         int unclean = intake.cleanNames().size();
         names.setDisable(unclean == 0);
         names.setText(unclean == 0 ? "Clean names" : unclean == 1 ? "Clean 1 name" : "Clean " + unclean + " names");
+        Map<ChannelId, Track.Kind> other = intake.otherKinds();
+        kinds.setDisable(other.isEmpty());
+        kinds.setText(other.isEmpty() ? "Kinds" : other.size() == 1 ? "Set 1 kind" : "Set " + other.size() + " kinds");
+        kinds.getTooltip()
+                .setText(
+                        other.isEmpty()
+                                ? "Every track has the kind that its name and its measured crest factor speak for"
+                                : "What names and measured crest factors speak for: " + inWords(other));
         boolean missing = findings.stream().anyMatch(f -> f.rule() == Finding.Rule.MISSING_FILE);
         relink.setVisible(missing);
         relink.setManaged(missing);
+    }
+
+    private String inWords(Map<ChannelId, Track.Kind> other) {
+        return other.entrySet().stream()
+                .map(e -> model.session().channel(e.getKey()).name() + " "
+                        + e.getValue().label())
+                .collect(Collectors.joining(", "));
     }
 
     private static void accept(DragEvent event) {

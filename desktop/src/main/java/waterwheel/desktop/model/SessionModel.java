@@ -3,6 +3,7 @@ package waterwheel.desktop.model;
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicReference;
@@ -19,11 +20,19 @@ import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.findings.Findings;
 import waterwheel.core.levels.LevelWatch;
+import waterwheel.core.levels.SectionLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Clip;
+import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
+import waterwheel.core.staging.Aim;
+import waterwheel.core.staging.ClipGainProposals;
+import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.store.SessionFolder;
 
@@ -37,6 +46,7 @@ public final class SessionModel implements AutoCloseable {
     private final ReadOnlyObjectWrapper<List<Finding>> findings = new ReadOnlyObjectWrapper<>(List.of());
     private final ReadOnlyObjectWrapper<ChannelId> selected;
     private final ReadOnlyObjectWrapper<Set<ChannelId>> selection = new ReadOnlyObjectWrapper<>(Set.of());
+    private final ReadOnlyObjectWrapper<@Nullable Section> section = new ReadOnlyObjectWrapper<>();
     private final ReadOnlyBooleanWrapper unsaved = new ReadOnlyBooleanWrapper();
     private final AtomicReference<@Nullable SessionLevels> arrived = new AtomicReference<>();
     private final Messages messages;
@@ -72,7 +82,7 @@ public final class SessionModel implements AutoCloseable {
                 this::take,
                 e -> Platform.runLater(() -> messages.tell(
                         "The levels could not be measured: " + e.getMessage() + ". Free some space on the disk.")));
-        started.submit(session());
+        started.submit(session(), section.get());
         return started;
     }
 
@@ -82,12 +92,43 @@ public final class SessionModel implements AutoCloseable {
             Platform.runLater(() -> {
                 SessionLevels taken = arrived.getAndSet(null);
                 // Levels of an earlier session would be shown as if they were true.
-                if (taken != null && taken.session().equals(session())) {
+                if (taken != null && taken.session().equals(session()) && coversSection(taken)) {
                     levels.set(taken);
                     findings.set(Findings.of(taken));
                 }
             });
         }
+    }
+
+    private boolean coversSection(SessionLevels taken) {
+        SectionLevels within = taken.section();
+        return Objects.equals(section.get(), within == null ? null : within.section());
+    }
+
+    /** The section of the song that figures are shown of; null for the whole song. */
+    public ReadOnlyObjectProperty<@Nullable Section> sectionProperty() {
+        return section.getReadOnlyProperty();
+    }
+
+    /** Shows the figures of one section, or of the whole song. */
+    public void chooseSection(@Nullable Section chosen) {
+        if (Objects.equals(section.get(), chosen)) {
+            return;
+        }
+        section.set(chosen);
+        levels.set(levels().within(chosen));
+        watch.submit(session(), chosen);
+    }
+
+    /** The chosen section as it is in another state of the session: itself, or what became of it. */
+    private @Nullable Section followed(Session next) {
+        Section chosen = section.get();
+        if (chosen == null || next.sections().contains(chosen)) {
+            return chosen;
+        }
+        int place = session().sections().indexOf(chosen);
+        boolean changed = next.sections().size() == session().sections().size();
+        return changed ? next.sections().get(place) : null;
     }
 
     public ReadOnlyObjectProperty<History> historyProperty() {
@@ -194,6 +235,11 @@ public final class SessionModel implements AutoCloseable {
         become(history.get().with(edit, gesture));
     }
 
+    /** Tells the user something that can be answered. */
+    public void offer(String sentence, Messages.Choice... choices) {
+        messages.offer(sentence, choices);
+    }
+
     /** Tells the user something. */
     public void tell(String sentence) {
         messages.tell(sentence);
@@ -209,6 +255,8 @@ public final class SessionModel implements AutoCloseable {
 
     private void become(History next) {
         boolean changed = !next.present().equals(session());
+        Section followed = followed(next.present());
+        String reason = reason(next);
         history.set(next);
         unsaved.set(!next.present().equals(saved));
         if (changed) {
@@ -216,10 +264,17 @@ public final class SessionModel implements AutoCloseable {
             findings.set(findings.get().stream()
                     .filter(f -> next.present().find(f.channel()).isPresent())
                     .toList());
-            levels.set(SessionLevels.pending(next.present()));
-            watch.submit(next.present());
-            transport.use(next.present());
+            section.set(followed);
+            levels.set(SessionLevels.pending(next.present()).within(followed));
+            watch.submit(next.present(), followed);
+            transport.use(next.present(), reason);
         }
+    }
+
+    /** What changes from the present history to another, as the undo menu says it. */
+    private String reason(History next) {
+        boolean undoing = next.past().size() < history.get().past().size();
+        return (undoing ? next.redoName() : next.undoName()).orElse("a change");
     }
 
     /**
@@ -250,6 +305,18 @@ public final class SessionModel implements AutoCloseable {
     /** Asks what the mix of some other session of the same files would measure; the answer comes on another thread. */
     public CompletableFuture<Figures> measureMix(Session asked) {
         return watch.ask(asked, (song, progress) -> song.mix(asked, progress));
+    }
+
+    /** Asks for the levels of one clip's stretch of its file; the answer comes on another thread. */
+    public CompletableFuture<LevelSeries> measureClip(Track track, Clip clip) {
+        Session asked = session();
+        return watch.ask(asked, (song, progress) -> song.clip(asked, track, clip, progress));
+    }
+
+    /** Asks for proposed clip gains of the session as it is now; the answer comes on another thread. */
+    public CompletableFuture<TrimProposals> proposeClipGains(Set<ChannelId> channels, Aim aim) {
+        Session asked = session();
+        return watch.ask(asked, (song, progress) -> ClipGainProposals.of(song, asked, channels, aim, progress));
     }
 
     /** Asks what every stem of the session as it is now will measure; the answer comes on another thread. */

@@ -148,6 +148,11 @@ public final class Transport implements AutoCloseable {
         return player.silent() ? "No sound device: playing on a silent clock" : "Sound: " + player.portName();
     }
 
+    /** The same for where there is little room. */
+    public String portInFewWords() {
+        return player.silent() ? "No sound device: silent clock" : player.portName();
+    }
+
     @Override
     public void close() {
         timer.stop();

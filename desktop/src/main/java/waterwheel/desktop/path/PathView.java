@@ -27,13 +27,15 @@ public final class PathView extends VBox {
     private final SessionModel model;
     private final Label name = new Label();
     private final Label what = new Label();
+    private final Runnable openClips;
     private final VBox stairs = new VBox();
     private List<StageRow> rows = List.of();
     private @Nullable ChannelId shown;
     private int shownPlanes;
 
-    public PathView(SessionModel model) {
+    public PathView(SessionModel model, Runnable openClips) {
         this.model = model;
+        this.openClips = openClips;
         getStyleClass().add("path");
         setAccessibleText("Path of the selected channel");
         Label title = new Label("Path");
@@ -71,7 +73,7 @@ public final class PathView extends VBox {
                     case Track track -> (track.planes() == 1 ? "mono" : "stereo") + " track";
                     case Bus bus -> bus.id().equals(model.session().mainId()) ? "main bus" : "stereo bus";
                 });
-        ChannelLevels levels = model.levels().of(channel.id()).orElse(null);
+        ChannelLevels levels = model.levels().asked(channel.id()).orElse(null);
         Figures above = null;
         for (StageRow row : rows) {
             row.updateControl(channel);
@@ -90,7 +92,10 @@ public final class PathView extends VBox {
         StageControls controls = new StageControls(model, channel.id());
         List<StageRow> built = new ArrayList<>();
         switch (channel) {
-            case Track track -> built.add(new StageRow(Stage.SOURCE, controls.source(track), model));
+            case Track track -> {
+                built.add(new StageRow(Stage.SOURCE, controls.source(track), model));
+                built.add(new StageRow(Stage.CLIPS, controls.clips(openClips), model));
+            }
             case Bus bus -> built.add(new StageRow(Stage.INPUT, controls.input(bus), model));
         }
         built.add(new StageRow(Stage.TRIM, controls.trim(), model));

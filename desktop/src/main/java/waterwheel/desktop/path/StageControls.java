@@ -1,8 +1,11 @@
 package waterwheel.desktop.path;
 
 import java.util.List;
+import java.util.OptionalDouble;
+import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
@@ -15,6 +18,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.ClipEdits;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.errors.RoutingException;
@@ -22,11 +26,13 @@ import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Clip;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Track;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.model.SessionModel;
 
@@ -38,6 +44,8 @@ final class StageControls {
             update.accept(channel);
         }
     }
+
+    private static final PseudoClass OWN = PseudoClass.getPseudoClass("own");
 
     private final SessionModel model;
     private final ChannelId id;
@@ -81,11 +89,69 @@ final class StageControls {
                     }
                 });
         kind.setMinWidth(106);
-        return new Control(line(file, kind), c -> {
+        DbField reference = new DbField("0 VU of this track, -24 to -12", "dBFS", this::setReference);
+        reference.setPrefColumnCount(7);
+        Label vu = new Label("0 VU at");
+        vu.getStyleClass().add("muted");
+        vu.setMinWidth(Region.USE_PREF_SIZE);
+        return new Control(new VBox(2, line(file), line(kind, vu, reference)), c -> {
             if (c instanceof Track now) {
                 quietly(() -> kind.setValue(now.kind()));
+                reference.setValue(model.session().referenceDbfs(now));
+                reference.pseudoClassStateChanged(OWN, now.ownReferenceDbfs().isPresent());
             }
         });
+    }
+
+    /** The session's own level makes the track follow the session again. */
+    private void setReference(double dbfs) {
+        double value = Math.clamp(dbfs, -24, -12);
+        OptionalDouble own = value == model.session().nominalDbfs() ? OptionalDouble.empty() : OptionalDouble.of(value);
+        List<Channel> tracks = meant().stream().filter(Track.class::isInstance).toList();
+        model.edit(Edits.forEach("Reference", tracks, c -> Edits.reference((Track) c, own)));
+    }
+
+    /** The channels that a change is meant for: all selected ones where this is one of them. */
+    private List<Channel> meant() {
+        List<Channel> selected = model.selection();
+        return selected.size() > 1 && selected.contains(channel()) ? selected : List.of(channel());
+    }
+
+    Control clips(Runnable open) {
+        DbField gain = new DbField("Gain of the clips", this::setClipGain);
+        Label what = new Label();
+        what.getStyleClass().add("muted");
+        what.setMinWidth(0);
+        what.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(what, Priority.ALWAYS);
+        SmallButton edit = new SmallButton("Clips", "Show the clips: waveform, fades, gain curve, calm (Ctrl+E)");
+        edit.setOnAction(event -> open.run());
+        return new Control(line(gain, what, edit), c -> {
+            if (c instanceof Track now) {
+                gain.setDisable(now.clips().isEmpty());
+                gain.setValue(now.clips().isEmpty() ? 0 : now.clips().getFirst().gainDb());
+                what.setText(inWords(now.clips()));
+            }
+        });
+    }
+
+    private static String inWords(List<Clip> clips) {
+        long shaped = clips.stream().filter(Clip::shaped).count();
+        boolean unlike = clips.stream()
+                .anyMatch(clip -> clip.gainDb() != clips.getFirst().gainDb());
+        return (clips.size() == 1 ? "one clip" : clips.size() + " clips")
+                + (unlike ? ", the first" : "")
+                + (shaped > 0 ? ", shaped" : "");
+    }
+
+    /** Moves all clips by what the first one moves, so that gains that differ keep their distance. */
+    private void setClipGain(double db) {
+        if (channel() instanceof Track track && !track.clips().isEmpty()) {
+            double by = db - track.clips().getFirst().gainDb();
+            List<Channel> tracks =
+                    meant().stream().filter(Track.class::isInstance).toList();
+            model.edit(Edits.forEach("Clip gain", tracks, c -> ClipEdits.gainsBy((Track) c, by)));
+        }
     }
 
     private static String describe(AudioSource source) {
@@ -108,25 +174,36 @@ final class StageControls {
     }
 
     Control trim() {
-        DbField field = new DbField("Trim", db -> model.edit(Edits.trim(channel(), db)));
+        DbField field = new DbField(
+                "Trim",
+                db -> model.edit(Edits.trimsBy(meant(), db - channel().strip().trimDb())));
         CheckBox polarity = new CheckBox("Invert polarity");
         polarity.setTooltip(new Tooltip("Multiply the signal by minus one"));
-        polarity.setOnAction(event -> model.edit(Edits.polarity(channel(), polarity.isSelected())));
+        polarity.setOnAction(
+                event -> model.edit(Edits.forEach("Polarity", meant(), c -> Edits.polarity(c, polarity.isSelected()))));
         return new Control(line(field, polarity), c -> {
-            field.setValueDb(c.strip().trimDb());
+            field.setValue(c.strip().trimDb());
             polarity.setSelected(c.strip().polarityInverted());
         });
     }
 
     Control fader() {
-        Fader fader = new Fader(
-                "Fader", Fader.Travel.FADER, 0.1, 0, (db, gesture) -> model.edit(Edits.fader(channel(), db), gesture));
+        Fader fader = new Fader("Fader", Fader.Travel.FADER, 0.1, 0, this::setFader);
         HBox.setHgrow(fader, Priority.ALWAYS);
-        DbField field = new DbField("Fader", db -> model.edit(Edits.fader(channel(), db)));
+        DbField field = new DbField("Fader", db -> setFader(db, ""));
         return new Control(line(fader, field), c -> {
             fader.show(c.strip().faderDb());
-            field.setValueDb(c.strip().faderDb());
+            field.setValue(c.strip().faderDb());
         });
+    }
+
+    /** Moves all selected faders by what this one moves. From or to silence there is no such distance. */
+    private void setFader(double db, String gesture) {
+        double by = db - channel().strip().faderDb();
+        Edit edit = Double.isFinite(by)
+                ? Edits.fadersBy(meant(), by)
+                : Edits.forEach("Fader", meant(), c -> Edits.fader(c, db));
+        model.edit(edit, gesture);
     }
 
     Control placement(int planes) {
@@ -185,11 +262,9 @@ final class StageControls {
     }
 
     Control output() {
-        ToggleButton mute = toggle("Mute", "Silence all that leaves the channel (M)", on -> Edits.mute(channel(), on));
-        ToggleButton solo =
-                toggle("Solo", "Hear this channel and what it runs through (S)", on -> Edits.solo(channel(), on));
-        ToggleButton safe =
-                toggle("Solo-safe", "Go on sounding while others are soloed", on -> Edits.soloSafe(channel(), on));
+        ToggleButton mute = toggle("Mute", "Silence all that leaves the channel (M)", Edits::mute);
+        ToggleButton solo = toggle("Solo", "Hear this channel and what it runs through (S)", Edits::solo);
+        ToggleButton safe = toggle("Solo-safe", "Go on sounding while others are soloed", Edits::soloSafe);
         mute.getStyleClass().add("mute");
         solo.getStyleClass().add("solo");
         if (id.equals(model.session().mainId())) {
@@ -236,13 +311,13 @@ final class StageControls {
         }
     }
 
-    private ToggleButton toggle(String name, String explanation, Function<Boolean, Edit> edit) {
+    private ToggleButton toggle(String name, String explanation, BiFunction<Channel, Boolean, Edit> edit) {
         ToggleButton button = new ToggleButton(name);
         button.getStyleClass().add("small");
         button.setMinWidth(Region.USE_PREF_SIZE);
         button.setTooltip(new Tooltip(explanation));
         button.setAccessibleText(name);
-        button.setOnAction(event -> model.edit(edit.apply(button.isSelected())));
+        button.setOnAction(event -> model.edit(Edits.forEach(name, meant(), c -> edit.apply(c, button.isSelected()))));
         return button;
     }
 

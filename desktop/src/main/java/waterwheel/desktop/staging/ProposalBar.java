@@ -10,6 +10,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.staging.Aim;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
@@ -41,6 +42,7 @@ final class ProposalBar extends HBox {
     private final SessionModel session;
     private final StagingModel model;
     private final ChoiceBox<Way> way = new ChoiceBox<>();
+    private final ChoiceBox<Aim.Place> place = new ChoiceBox<>();
     private final DbField loudness;
     private final Button propose;
     private final Button acceptAll;
@@ -64,15 +66,21 @@ final class ProposalBar extends HBox {
                 + " or by loudness; each by itself, or all by one gain that keeps their balance"));
         loudness = new DbField("Loudness of each track", "LUFS", this::setLoudness);
         loudness.setPrefColumnCount(5);
-        loudness.setValueDb(loudnessLufs);
+        loudness.setValue(loudnessLufs);
         way.valueProperty().subscribe(chosen -> {
             loudness.setVisible(chosen.byLoudness);
             loudness.setManaged(chosen.byLoudness);
         });
-        propose = new SmallButton(
-                "Propose trims", "Show a proposed trim for every track, or for the selected ones (Ctrl+T)");
+        place.getItems().setAll(Aim.Place.values());
+        place.setConverter(new Words<>(p -> p == Aim.Place.TRIM ? "by trim" : "by clip gain"));
+        place.setValue(Aim.Place.TRIM);
+        place.getStyleClass().add("small");
+        place.setAccessibleText("Which gain is proposed");
+        place.setTooltip(new Tooltip(
+                "Which gain is proposed: one trim a track, or a gain for each of its clips, measured" + " by itself"));
+        propose = new SmallButton("Propose", "Show a proposed gain for every track, or for the selected ones (Ctrl+T)");
         propose.setOnAction(event -> propose());
-        acceptAll = new SmallButton("Accept all", "Set all proposed trims, as one undo step (Ctrl+Enter)");
+        acceptAll = new SmallButton("Accept all", "Set all proposed gains, as one undo step (Ctrl+Enter)");
         acceptAll.getStyleClass().add("accent");
         acceptAll.setOnAction(event -> model.acceptAll());
         acceptSelected = new SmallButton("Accept selected", "Set the proposed trims of the selected channels (A)");
@@ -82,7 +90,7 @@ final class ProposalBar extends HBox {
         discard.setOnAction(event -> model.discard());
         result.getStyleClass().add("figure");
         result.setMinWidth(Region.USE_PREF_SIZE);
-        getChildren().addAll(way, loudness, propose, acceptAll, acceptSelected, discard, result);
+        getChildren().addAll(way, loudness, place, propose, acceptAll, acceptSelected, discard, result);
         session.selectionProperty().subscribe(selection -> nameScope());
         model.proposalsProperty().subscribe(this::show);
         model.resultingMixProperty().subscribe(this::showResult);
@@ -90,17 +98,20 @@ final class ProposalBar extends HBox {
 
     private void setLoudness(double lufs) {
         loudnessLufs = Math.clamp(lufs, -70, 0);
-        loudness.setValueDb(loudnessLufs);
+        loudness.setValue(loudnessLufs);
     }
 
     void propose() {
         Way chosen = way.getValue();
-        model.propose(chosen.byLoudness ? OptionalDouble.of(loudnessLufs) : OptionalDouble.empty(), chosen.together);
+        model.propose(
+                chosen.byLoudness ? OptionalDouble.of(loudnessLufs) : OptionalDouble.empty(),
+                chosen.together,
+                place.getValue());
     }
 
     private void nameScope() {
         int selected = session.selectionProperty().get().size();
-        propose.setText(selected > 1 ? "Propose for " + selected + " selected" : "Propose trims");
+        propose.setText(selected > 1 ? "Propose for " + selected : "Propose");
     }
 
     private void show(TrimProposals proposals) {

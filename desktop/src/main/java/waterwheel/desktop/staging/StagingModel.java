@@ -52,13 +52,27 @@ final class StagingModel {
     }
 
     /** Proposes trims; says so where there are none to propose. */
-    void propose(OptionalDouble loudnessLufs, boolean together) {
+    void propose(OptionalDouble loudnessLufs, boolean together, Aim.Place place) {
         if (!session.levels().complete()) {
             session.tell("The song is still being measured; propose trims when it is.");
             return;
         }
-        TrimProposals made =
-                TrimProposals.of(session.levels(), scope(), new Aim(loudnessLufs, together, Aim.Place.TRIM));
+        Aim aim = new Aim(loudnessLufs, together, place);
+        switch (place) {
+            case TRIM -> show(TrimProposals.of(session.levels(), scope(), aim));
+            case CLIPS -> {
+                // A change overtakes the question, and what it would have proposed.
+                var unused = session.proposeClipGains(scope(), aim)
+                        .whenComplete((made, failure) -> Platform.runLater(() -> {
+                            if (failure == null && made.session().equals(session.session())) {
+                                show(made);
+                            }
+                        }));
+            }
+        }
+    }
+
+    private void show(TrimProposals made) {
         if (made.isEmpty()) {
             session.tell("There is nothing to propose: cues and silent tracks are not staged.");
         }

@@ -1,6 +1,7 @@
 package waterwheel.desktop.staging;
 
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
@@ -12,6 +13,7 @@ import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.engine.SignalId;
@@ -26,6 +28,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.staging.TrimProposal;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.LevelScale;
@@ -47,6 +50,7 @@ final class StagingRow extends HBox {
     private final SessionModel model;
     private final ChannelId id;
     private final boolean main;
+    private final Region colour = ColourMark.still();
     private final Label name = new Label();
     private final LevelBar bar;
     private final Label average = figure(StagingView.FIGURE_WIDTH);
@@ -79,7 +83,7 @@ final class StagingRow extends HBox {
         trim.setMaxWidth(StagingView.TRIM_WIDTH);
         trim.setFocusTraversable(false);
         proposed.getStyleClass().add("proposed");
-        getChildren().addAll(name, bar, average, peak, headroom, trim, proposed);
+        getChildren().addAll(colour, name, bar, average, peak, headroom, trim, proposed);
         Tooltip tip =
                 new Tooltip("Drag sideways to trim, or Left and Right (Shift for 1 dB); Delete resets, Enter types,"
                         + " M mutes, S solos, A accepts a proposal; Shift+Up and Down, Ctrl+click and Shift+click"
@@ -222,11 +226,12 @@ final class StagingRow extends HBox {
         boolean muted = channel.strip().muted();
         boolean soloed = channel.strip().soloed();
         name.setText(channel.name() + (muted ? " (muted)" : soloed ? " (solo)" : ""));
+        ColourMark.paint(colour, channel instanceof Track track ? track.colour() : Track.Colour.NONE);
         pseudoClassStateChanged(MUTED, muted);
-        trim.setValueDb(channel.strip().trimDb());
+        trim.setValue(channel.strip().trimDb());
         bar.setNominal(model.session().referenceDbfs(channel));
         setTarget(channel);
-        ChannelLevels levels = model.levels().of(id).orElse(null);
+        ChannelLevels levels = model.levels().asked(id).orElse(null);
         boolean known = levels != null;
         for (Label label : new Label[] {average, peak, headroom}) {
             label.pseudoClassStateChanged(PENDING, !known);
@@ -263,12 +268,21 @@ final class StagingRow extends HBox {
         }
         bar.showGhost(one.averageDbfs(), one.peakDbfs());
         String mark = one.noisy() ? " noise" : one.reason() == TrimProposal.Reason.GUARD ? " guard" : "";
-        proposed.setText(LevelText.change(one.proposedDb()) + mark);
-        proposed.setTooltip(new Tooltip("Proposed trim " + LevelText.change(one.proposedDb()) + ", "
-                + one.reason().words() + ": average " + LevelText.level(one.averageDbfs(), "dBFS") + ", peak "
-                + LevelText.level(one.peakDbfs(), "dBFS") + ", noise floor "
-                + LevelText.level(one.noiseFloorDbfs(), "dBFS")
-                + (one.noisy() ? ", which is above the session's threshold" : "")));
+        String gain = gainInWords(one);
+        proposed.setText(gain + mark);
+        proposed.setTooltip(
+                new Tooltip("Proposed " + (one.clipGainsDb().isEmpty() ? "trim " : "clip gain ") + gain + ", "
+                        + one.reason().words() + ": average " + LevelText.level(one.averageDbfs(), "dBFS") + ", peak "
+                        + LevelText.level(one.peakDbfs(), "dBFS") + ", noise floor "
+                        + LevelText.level(one.noiseFloorDbfs(), "dBFS")
+                        + (one.noisy() ? ", which is above the session's threshold" : "")));
+    }
+
+    private static String gainInWords(TrimProposal one) {
+        List<Double> clips = one.clipGainsDb();
+        return clips.isEmpty()
+                ? LevelText.change(one.proposedDb())
+                : clips.size() == 1 ? LevelText.change(clips.getFirst()) : clips.size() + " clips";
     }
 
     /** Sustained material is set by average around nominal, percussive by peak, the mix by its headroom. */

@@ -26,7 +26,7 @@ import waterwheel.desktop.model.SessionModel;
 
 /** Every channel on one ruler: tracks, cues, then buses and main with the headroom that results. */
 public final class StagingView extends VBox {
-    static final double NAME_WIDTH = 138;
+    static final double NAME_WIDTH = 126;
     static final double FIGURE_WIDTH = 82;
     static final double TRIM_WIDTH = 78;
     static final double PROPOSED_WIDTH = 96;
@@ -93,7 +93,10 @@ public final class StagingView extends VBox {
         name.setMinWidth(NAME_WIDTH);
         ScaleHeader scale = new ScaleHeader();
         HBox.setHgrow(scale, Priority.ALWAYS);
+        Region mark = new Region();
+        mark.setMinWidth(4);
         HBox header = new HBox(
+                mark,
                 name,
                 scale,
                 column("Average", FIGURE_WIDTH),

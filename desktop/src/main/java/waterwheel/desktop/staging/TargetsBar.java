@@ -73,9 +73,9 @@ final class TargetsBar extends HBox {
     }
 
     private void show(Session session) {
-        nominal.setValueDb(session.nominalDbfs());
-        percussive.setValueDb(session.staging().percussivePeakDbfs());
-        guard.setValueDb(session.staging().guardPeakDbfs());
-        noise.setValueDb(session.staging().noiseFloorDbfs());
+        nominal.setValue(session.nominalDbfs());
+        percussive.setValue(session.staging().percussivePeakDbfs());
+        guard.setValue(session.staging().guardPeakDbfs());
+        noise.setValue(session.staging().noiseFloorDbfs());
     }
 }

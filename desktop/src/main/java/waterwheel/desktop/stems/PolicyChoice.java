@@ -55,7 +55,7 @@ final class PolicyChoice extends HBox {
         boolean hasValue = kind.getValue() != Kind.AS_MIXED;
         value.setVisible(hasValue);
         value.setManaged(hasValue);
-        value.setValueDb(db);
+        value.setValue(db);
         policy.set(
                 switch (kind.getValue()) {
                     case AS_MIXED -> new LevelPolicy.AsMixed();

@@ -7,9 +7,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Objects;
-import java.util.concurrent.TimeUnit;
-import java.util.function.BooleanSupplier;
-import java.util.stream.Stream;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -21,21 +18,10 @@ import javafx.scene.control.ScrollBar;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
-import javafx.stage.Stage;
-import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
-import org.junit.jupiter.api.io.TempDir;
-import org.testfx.api.FxRobot;
-import org.testfx.api.FxToolkit;
-import waterwheel.core.demo.DemoSession;
 import waterwheel.core.edit.Edits;
-import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -45,114 +31,12 @@ import waterwheel.core.session.Track;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.UnsavedWork;
 import waterwheel.core.units.LevelText;
-import waterwheel.core.work.Progress;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.intake.IntakeView;
-import waterwheel.desktop.model.SessionModel;
 
 /** Drives the real application, drawn offscreen, with mouse and keys. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
-@Timeout(value = 120, threadMode = Timeout.ThreadMode.SEPARATE_THREAD)
-class ApplicationTest {
-    private static final ChannelId LEAD = new ChannelId("lead-voice");
-
-    @TempDir
-    static Path shared;
-
-    private static @Nullable Desk opened;
-
-    private final FxRobot robot = new FxRobot();
-    private final Path folder = shared.resolve("demo");
-
-    /** Measuring the song takes seconds, so the application is started once and every test leaves it as it was. */
-    @BeforeAll
-    static void open_the_demo() throws Exception {
-        DemoSession.writeIfMissing(shared.resolve("demo"), Progress.NONE);
-        FxToolkit.registerPrimaryStage();
-        Stage stage = FxToolkit.registerStage(Stage::new);
-        FxToolkit.setupFixture(() -> {
-            opened = WaterwheelApp.show(stage, Settings.in(shared.resolve("settings")));
-            stage.toFront();
-        });
-    }
-
-    @AfterAll
-    static void close() throws Exception {
-        FxToolkit.setupFixture(() -> Objects.requireNonNull(opened).leave());
-    }
-
-    @BeforeEach
-    void begin_with_the_demo_as_it_arrived() throws Exception {
-        robot.interact(() -> {
-            SessionModel open = desk().model();
-            if (open == null || !open.folder().equals(folder)) {
-                openDemo();
-            }
-            while (model().historyProperty().get().undoName().isPresent()) {
-                model().undo();
-            }
-            desk().save();
-            model().select(model().session().mainId());
-            model().transport().stop();
-            desk().window().show(Step.STAGING);
-        });
-        awaitLevels();
-    }
-
-    private void openDemo() {
-        try {
-            desk().openNow(folder);
-        } catch (SessionFileException e) {
-            throw new IllegalStateException(e);
-        }
-    }
-
-    private Desk desk() {
-        return Objects.requireNonNull(opened);
-    }
-
-    private SessionModel model() {
-        return Objects.requireNonNull(desk().model());
-    }
-
-    private void until(BooleanSupplier condition) throws Exception {
-        long end = System.nanoTime() + TimeUnit.SECONDS.toNanos(90);
-        boolean[] met = {false};
-        while (!met[0] && System.nanoTime() < end) {
-            robot.interact(() -> met[0] = condition.getAsBoolean());
-            if (!met[0]) {
-                Thread.sleep(10);
-            }
-        }
-        assertThat(met[0]).as("within 90 s").isTrue();
-    }
-
-    private double headroom() {
-        return model().levels().main().orElseThrow().headroomDb();
-    }
-
-    private Node row(String channel) {
-        return robot.from(desk().window())
-                .lookup(".staging-row")
-                .match(node -> ((Label) Objects.requireNonNull(node.lookup(".channel-name")))
-                        .getText()
-                        .startsWith(channel))
-                .query();
-    }
-
-    private double trim(ChannelId id) {
-        return model().session().channel(id).strip().trimDb();
-    }
-
-    private Stream<String> texts() {
-        return robot.from(desk().window()).lookup((Node n) -> n instanceof Labeled && n.isVisible()).queryAll().stream()
-                .map(n -> String.valueOf(((Labeled) n).getText()));
-    }
-
-    private void awaitLevels() throws Exception {
-        until(() -> model().levels().complete() && model().levels().session().equals(model().session()));
-    }
-
+class ApplicationTest extends DrivenApplication {
     @Test
     void a_hot_track_is_dragged_down_and_the_mains_headroom_becomes_true() throws Exception {
         double before = headroom();
@@ -206,7 +90,7 @@ class ApplicationTest {
     @Test
     void the_sheet_of_keys_comes_and_goes_and_holds_the_menus_keys() {
         robot.push(KeyCode.F1);
-        assertThat(texts()).contains("Keys", "Propose trims", "A row of Staging");
+        assertThat(texts()).contains("Keys", "Propose gains", "A row of Staging");
         robot.push(KeyCode.ESCAPE);
         assertThat(texts()).doesNotContain("A row of Staging");
     }
@@ -286,7 +170,7 @@ class ApplicationTest {
         awaitLevels();
         assertThat(robot.from(desk().window()).lookup(".stage-name").queryAll().stream()
                         .map(n -> ((Label) n).getText()))
-                .containsExactly("Source", "Trim", "Fader", "Placement", "Output");
+                .containsExactly("Source", "Clips", "Trim", "Fader", "Placement", "Output");
         assertThat(texts()).as("the fader's change").contains("−1.1 dB");
     }
 

@@ -66,9 +66,9 @@ class ControlsTest {
             robot.interact(() -> {
                 made = new DbField("Trim", value -> {
                     sent.add(value);
-                    field().setValueDb(value);
+                    field().setValue(value);
                 });
-                field().setValueDb(-6);
+                field().setValue(-6);
             });
             show(field());
         }
@@ -80,9 +80,9 @@ class ControlsTest {
         @Test
         void shows_sign_and_unit_and_two_decimals_only_where_they_say_something() {
             assertThat(field().getText()).isEqualTo("−6.0 dB");
-            robot.interact(() -> field().setValueDb(0.25));
+            robot.interact(() -> field().setValue(0.25));
             assertThat(field().getText()).isEqualTo("+0.25 dB");
-            robot.interact(() -> field().setValueDb(Double.NEGATIVE_INFINITY));
+            robot.interact(() -> field().setValue(Double.NEGATIVE_INFINITY));
             assertThat(field().getText()).isEqualTo("−inf dB");
         }
 

@@ -1,0 +1,155 @@
+package waterwheel.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.Objects;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import java.util.function.BooleanSupplier;
+import java.util.stream.Stream;
+import javafx.scene.Node;
+import javafx.scene.control.Label;
+import javafx.scene.control.Labeled;
+import javafx.stage.Stage;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Timeout;
+import org.junit.jupiter.api.extension.BeforeAllCallback;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import org.testfx.api.FxRobot;
+import org.testfx.api.FxToolkit;
+import waterwheel.core.demo.DemoSession;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.work.Progress;
+import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.model.SessionModel;
+
+/**
+ * The real application, drawn offscreen and driven with mouse and keys, open on the demo session. Making and measuring it
+ * takes seconds, so it is started once for all tests, and each finds it as it arrived.
+ */
+@ExtendWith(DrivenApplication.Start.class)
+@Timeout(value = 120, threadMode = Timeout.ThreadMode.SEPARATE_THREAD)
+abstract class DrivenApplication {
+    static final ChannelId LEAD = new ChannelId("lead-voice");
+
+    private static @Nullable Desk opened;
+    private static @Nullable Path root;
+
+    final FxRobot robot = new FxRobot();
+    /** A folder for all tests. */
+    final Path shared = Objects.requireNonNull(root);
+    /** The demo session's folder. */
+    final Path folder = shared.resolve("demo");
+
+    /** Starts the application before the first class of tests and ends it after the last. */
+    static final class Start implements BeforeAllCallback, AutoCloseable {
+        @Override
+        public void beforeAll(ExtensionContext context) throws Exception {
+            if (opened == null) {
+                context.getRoot().getStore(ExtensionContext.Namespace.GLOBAL).put("application", this);
+                start();
+            }
+        }
+
+        private static void start() throws Exception {
+            Path made = Files.createTempDirectory("waterwheel-application");
+            root = made;
+            DemoSession.writeIfMissing(made.resolve("demo"), Progress.NONE);
+            FxToolkit.registerPrimaryStage();
+            Stage stage = FxToolkit.registerStage(Stage::new);
+            FxToolkit.setupFixture(() -> {
+                opened = WaterwheelApp.show(stage, Settings.in(made.resolve("settings")));
+                stage.toFront();
+            });
+        }
+
+        @Override
+        public void close() throws IOException, TimeoutException {
+            FxToolkit.setupFixture(() -> Objects.requireNonNull(opened).leave());
+            try (Stream<Path> files = Files.walk(Objects.requireNonNull(root))) {
+                for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
+                    Files.delete(file);
+                }
+            }
+        }
+    }
+
+    @BeforeEach
+    void begin_with_the_demo_as_it_arrived() throws Exception {
+        robot.interact(() -> {
+            SessionModel open = desk().model();
+            if (open == null || !open.folder().equals(folder)) {
+                openDemo();
+            }
+            while (model().historyProperty().get().undoName().isPresent()) {
+                model().undo();
+            }
+            desk().save();
+            model().select(model().session().mainId());
+            model().transport().stop();
+            desk().window().show(Step.STAGING);
+        });
+        awaitLevels();
+    }
+
+    void openDemo() {
+        try {
+            desk().openNow(folder);
+        } catch (SessionFileException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    Desk desk() {
+        return Objects.requireNonNull(opened);
+    }
+
+    SessionModel model() {
+        return Objects.requireNonNull(desk().model());
+    }
+
+    void until(BooleanSupplier condition) throws Exception {
+        long end = System.nanoTime() + TimeUnit.SECONDS.toNanos(90);
+        boolean[] met = {false};
+        while (!met[0] && System.nanoTime() < end) {
+            robot.interact(() -> met[0] = condition.getAsBoolean());
+            if (!met[0]) {
+                Thread.sleep(10);
+            }
+        }
+        assertThat(met[0]).as("within 90 s").isTrue();
+    }
+
+    double headroom() {
+        return model().levels().main().orElseThrow().headroomDb();
+    }
+
+    Node row(String channel) {
+        return robot.from(desk().window())
+                .lookup(".staging-row")
+                .match(node -> ((Label) Objects.requireNonNull(node.lookup(".channel-name")))
+                        .getText()
+                        .startsWith(channel))
+                .query();
+    }
+
+    double trim(ChannelId id) {
+        return model().session().channel(id).strip().trimDb();
+    }
+
+    Stream<String> texts() {
+        return robot.from(desk().window()).lookup((Node n) -> n instanceof Labeled && n.isVisible()).queryAll().stream()
+                .map(n -> String.valueOf(((Labeled) n).getText()));
+    }
+
+    void awaitLevels() throws Exception {
+        until(() -> model().levels().complete() && model().levels().session().equals(model().session()));
+    }
+}
