@@ -19,8 +19,8 @@ public final class Bench {
             case "jmh" -> org.openjdk.jmh.Main.main(rest);
             default -> {
                 System.err.println(
-                        "bench render [TRACKS] [SECONDS] | bench measure [SECONDS] | bench open [TRACKS] [SECONDS] | bench fader [DEMO] | bench jmh"
-                                + " [OPTIONS]");
+                        "bench render [TRACKS] [SECONDS] | bench measure [SECONDS] | bench open [TRACKS] [SECONDS] |"
+                                + " bench fader [DEMO] | bench jmh [OPTIONS]");
                 System.exit(2);
             }
         }

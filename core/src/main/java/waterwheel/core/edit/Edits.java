@@ -48,6 +48,23 @@ public final class Edits {
                 "Fader of " + channel.name(), s -> s.withStrip(channel.id(), strip -> strip.withFaderDb(value)));
     }
 
+    /**
+     * Hands faders' gain to the trims, as far as those reach, and leaves the faders at 0 dB: the mix stays the same, and
+     * inserts get the signal as much softer or louder. Silent faders stay.
+     */
+    public static Edit faderToTrim(List<Channel> channels) {
+        return forEach("Fader to trim", channels, channel -> {
+            Strip strip = channel.strip();
+            double whole = strip.trimDb() + strip.faderDb();
+            double trim = limited(whole, -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
+            return new Edit(
+                    "Fader to trim of " + channel.name(),
+                    s -> Double.isInfinite(whole)
+                            ? s
+                            : s.withStrip(channel.id(), now -> now.withTrimDb(trim).withFaderDb(whole - trim)));
+        });
+    }
+
     /** Moves several channels' faders by as many dB, in one step; one that is silent stays so. */
     public static Edit fadersBy(List<Channel> channels, double db) {
         return forEach("Fader", channels, c -> fader(c, c.strip().faderDb() + db));

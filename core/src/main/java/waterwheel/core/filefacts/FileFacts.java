@@ -7,6 +7,8 @@ import java.util.stream.Stream;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.metering.PeakScan;
+import waterwheel.core.metering.TruePeakMeter;
+import waterwheel.core.units.Decibels;
 import waterwheel.core.work.Progress;
 
 /**
@@ -16,6 +18,7 @@ import waterwheel.core.work.Progress;
  * @param flattenedSamples how many samples those are
  * @param runs the first of the runs, by place
  * @param oversSamples samples of a float file beyond ±1.0; 0 for fixed-point files
+ * @param truePeakDbtp largest magnitude between and at the samples, BS.1770-5 Annex 2; NaN where others measured it
  * @param dcOffset the mean of the channel with the larger one, linear
  * @param sidesIdentical whether left and right hold the same samples; false for mono
  * @param sidesInverted whether one side is the other upside down; false for mono and for silence
@@ -31,6 +34,7 @@ public record FileFacts(
         long flattenedSamples,
         List<FlattenedRun> runs,
         long oversSamples,
+        double truePeakDbtp,
         double dcOffset,
         boolean sidesIdentical,
         boolean sidesInverted,
@@ -52,7 +56,7 @@ public record FileFacts(
 
     /** Scans a file. */
     public static FileFacts of(AudioFile file, Progress progress) {
-        Scan scan = new Scan(file.format());
+        Scan scan = new Scan(file.format(), true);
         AudioFormat format = file.format();
         AudioFile.Reader reader = file.reader(BLOCK);
         float[][] block = new float[format.channels()][BLOCK];
@@ -70,6 +74,7 @@ public record FileFacts(
     static final class Scan {
         private final AudioFormat format;
         private final FlattenedScan[] flattened;
+        private final TruePeakMeter[] truePeaks;
         private final double[] sums;
         private final PeakScan peaks = new PeakScan();
         private long overs;
@@ -81,8 +86,13 @@ public record FileFacts(
         private boolean heard;
         private long digest = 1;
 
-        Scan(AudioFormat format) {
+        /** @param truePeak whether the true peak is measured, which takes about as long as all the rest */
+        Scan(AudioFormat format, boolean truePeak) {
             this.format = format;
+            truePeaks = new TruePeakMeter[truePeak ? format.channels() : 0];
+            for (int c = 0; c < truePeaks.length; c++) {
+                truePeaks[c] = new TruePeakMeter(format.sampleRateHz());
+            }
             flattened = new FlattenedScan[format.channels()];
             sums = new double[format.channels()];
             identical = format.channels() == 2 && format.frames() > 0;
@@ -96,6 +106,9 @@ public record FileFacts(
 
         void process(float[][] block, int count) {
             for (int c = 0; c < sums.length; c++) {
+                if (truePeaks.length > 0) {
+                    truePeaks[c].process(block[c], 0, count);
+                }
                 float peak = peaks.loudest(block[c], 0, count);
                 loudest[c] = Math.max(loudest[c], peak);
                 if (format.encoding().fixedPoint()) {
@@ -156,6 +169,10 @@ public record FileFacts(
                     .sorted(Comparator.comparingLong(FlattenedRun::firstFrame))
                     .limit(MOST_RUNS_LISTED)
                     .toList();
+            double truePeak = truePeaks.length == 0 ? Double.NaN : 0;
+            for (TruePeakMeter meter : truePeaks) {
+                truePeak = Math.max(truePeak, meter.maximum());
+            }
             boolean silent = !heard;
             int silentSide = sums.length != 2 || silent ? -1 : loudest[0] == 0 ? 0 : loudest[1] == 0 ? 1 : -1;
             return new FileFacts(
@@ -164,6 +181,7 @@ public record FileFacts(
                     samples,
                     listed,
                     overs,
+                    Decibels.ofFactor(truePeak),
                     dc,
                     identical && !silent,
                     inverted && !silent,

@@ -40,7 +40,7 @@ public record FileReport(FileFacts facts, LevelSeries series, Figures figures, d
                     "Take it into a session, which splits it, or split it into mono or stereo files.");
         }
         SeriesMeter meter = new SeriesMeter(format.sampleRateHz(), channels, format.frames(), Detail.EVERYTHING);
-        FileFacts.Scan scan = new FileFacts.Scan(format);
+        FileFacts.Scan scan = new FileFacts.Scan(format, false);
         VuSeries.Gatherer[] vu = new VuSeries.Gatherer[channels];
         for (int c = 0; c < channels; c++) {
             vu[c] = new VuSeries.Gatherer(

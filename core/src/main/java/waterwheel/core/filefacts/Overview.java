@@ -1,5 +1,8 @@
 package waterwheel.core.filefacts;
 
+import java.io.DataInput;
+import java.io.DataOutput;
+import java.io.IOException;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.work.Progress;
 
@@ -74,6 +77,30 @@ public final class Overview {
             gatherer.process(block, count);
         }
         return gatherer.finish();
+    }
+
+    void write(DataOutput out) throws IOException {
+        out.writeInt(lowest.length);
+        for (int i = 0; i < lowest.length; i++) {
+            out.writeFloat(lowest[i]);
+            out.writeFloat(highest[i]);
+            out.writeFloat(rms[i]);
+        }
+    }
+
+    /** @throws IOException if it is not whole */
+    static Overview read(DataInput in) throws IOException {
+        int stretches = in.readInt();
+        if (stretches < 0 || stretches > MOST_STRETCHES) {
+            throw new IOException("stretches: " + stretches);
+        }
+        Overview read = new Overview(new float[stretches], new float[stretches], new float[stretches]);
+        for (int i = 0; i < stretches; i++) {
+            read.lowest[i] = in.readFloat();
+            read.highest[i] = in.readFloat();
+            read.rms[i] = in.readFloat();
+        }
+        return read;
     }
 
     /** Gathers an overview from blocks that come in order. */

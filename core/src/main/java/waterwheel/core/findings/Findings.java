@@ -129,19 +129,11 @@ public final class Findings {
                     "The fader of " + channel.name() + " stands at " + LevelText.level(fader, "dB")
                             + ", where one percent of its travel is " + LevelText.signed(step, 1, false)
                             + " dB: it cannot be set finely there.",
-                    "Hand the attenuation to the trim and bring the fader back to 0 dB; the level stays the same.",
+                    "Hand the attenuation to the trim and bring the fader back to 0 dB: the level stays the same, and what is"
+                            + " inserted between them is driven softer by as much.",
                     OptionalDouble.empty(),
-                    faderToTrim(channel, fader));
+                    Edits.faderToTrim(List.of(channel)));
         }
-    }
-
-    /** Moves a fader's attenuation into the trim, as far as the trim reaches. */
-    private static Edit faderToTrim(Channel channel, double faderDb) {
-        double trim = Math.max(-48, channel.strip().trimDb() + faderDb);
-        double rest = channel.strip().trimDb() + faderDb - trim;
-        return new Edit(
-                "Fader to trim of " + channel.name(),
-                s -> s.withStrip(channel.id(), strip -> strip.withTrimDb(trim).withFaderDb(rest)));
     }
 
     private void judgeMain() {

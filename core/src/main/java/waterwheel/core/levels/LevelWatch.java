@@ -5,14 +5,17 @@ import java.util.ArrayDeque;
 import java.util.BitSet;
 import java.util.Deque;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.WeakHashMap;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -36,10 +39,13 @@ import waterwheel.core.work.Progress;
 public final class LevelWatch implements AutoCloseable {
     /** A measurement that has run this long when the session changes is ended rather than finished. */
     private static final long PATIENCE_NANOS = 250_000_000;
+    /** Waveforms appear as many at a time. */
+    private static final int SCANNED_AT_ONCE = 8;
 
     private final Path folder;
     private final Consumer<SessionLevels> listener;
     private final Consumer<RuntimeException> failures;
+    private final MeasureCache cache;
     private final Team team = Team.ofAllProcessors();
     private final StageLevels stages = new StageLevels();
     /** By what tells a file and its state from others, so that they outlive a change of the session's sources. */
@@ -56,6 +62,7 @@ public final class LevelWatch implements AutoCloseable {
     private @Nullable Media media;
     private @Nullable SongMeasure measure;
     private @Nullable Session opened;
+    private boolean tidied;
     private @Nullable Section cutTo;
     private final Map<LevelSeries, LevelSeries> cutSeries = new WeakHashMap<>();
 
@@ -68,6 +75,7 @@ public final class LevelWatch implements AutoCloseable {
      */
     public LevelWatch(Path folder, Consumer<SessionLevels> listener, Consumer<RuntimeException> failures) {
         this.folder = folder;
+        cache = MeasureCache.in(folder);
         this.listener = listener;
         this.failures = failures;
         thread = Thread.ofPlatform().daemon().name("waterwheel-levels").start(this::watch);
@@ -167,8 +175,13 @@ public final class LevelWatch implements AutoCloseable {
         boolean scanned = facts().keySet().containsAll(readable(session));
         publish(session, plan, known, scanned);
         if (!scanned) {
-            scan(session);
+            Map<Integer, LevelSeries> levels = known;
+            scan(session, () -> publish(session, plan, levels, false));
             publish(session, plan, known, true);
+            if (!tidied) {
+                tidied = true;
+                cache.removeUnused();
+            }
         }
     }
 
@@ -181,7 +194,7 @@ public final class LevelWatch implements AutoCloseable {
         Media now = Media.open(session, folder);
         if (song == null) {
             // What the screen shows of a bus is its peak and average; more would only make every drag wait.
-            song = new SongMeasure(now, team, Detail.LOUDNESS, Detail.LEVELS);
+            song = new SongMeasure(now, team, Detail.LOUDNESS, Detail.LEVELS, cache);
         } else {
             song.use(now);
         }
@@ -212,16 +225,40 @@ public final class LevelWatch implements AutoCloseable {
                 .toList();
     }
 
-    private void scan(Session session) {
+    /**
+     * Scans the files that were not scanned before, several at a time.
+     *
+     * @param shown shows what is known so far
+     */
+    private void scan(Session session, Runnable shown) {
         Media files = media;
         if (files == null) {
             return;
         }
+        Map<String, AudioFile> missing = new LinkedHashMap<>();
         for (SourceId id : readable(session)) {
             String state = files.fingerprint(id);
             if (!scannedFiles.containsKey(state)) {
-                files.file(id).ifPresent(file -> scannedFiles.put(state, FileFacts.of(file, new Patience())));
+                FileFacts kept = cache.facts(state);
+                if (kept == null) {
+                    files.file(id).ifPresent(file -> missing.put(state, file));
+                } else {
+                    scannedFiles.put(state, kept);
+                }
             }
+        }
+        List<Map.Entry<String, AudioFile>> list = List.copyOf(missing.entrySet());
+        Progress patience = new Patience();
+        for (int from = 0; from < list.size(); from += SCANNED_AT_ONCE) {
+            List<Map.Entry<String, AudioFile>> some = list.subList(from, Math.min(list.size(), from + SCANNED_AT_ONCE));
+            Map<String, FileFacts> found = new ConcurrentHashMap<>();
+            team.run(
+                    some.size(),
+                    i -> found.put(
+                            some.get(i).getKey(), FileFacts.of(some.get(i).getValue(), patience)));
+            found.forEach(cache::keep);
+            scannedFiles.putAll(found);
+            shown.run();
         }
     }
 

@@ -54,7 +54,8 @@ public final class SessionMeasurement {
     private static <T> T open(Session session, Path folder, BiFunction<SongMeasure, Media, T> question) {
         try (Media media = Media.open(session, folder);
                 Team team = Team.ofAllProcessors();
-                SongMeasure song = new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING)) {
+                SongMeasure song =
+                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
             return question.apply(song, media);
         }
     }

@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
 import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.Media;
@@ -18,6 +19,11 @@ import waterwheel.core.session.CurvePoint;
  * equal samples, whatever their channels are called.
  */
 record SignalKey(long high, long low) {
+    /** The key as a file's name. */
+    String hex() {
+        return HexFormat.of().toHexDigits(high) + HexFormat.of().toHexDigits(low);
+    }
+
     /** The keys of all signals of a plan, in its order. */
     static List<SignalKey> of(Plan plan, Media media) {
         List<SignalKey> keys = new ArrayList<>();
@@ -42,6 +48,12 @@ record SignalKey(long high, long low) {
             keys.add(new SignalKey(result.getLong(), result.getLong()));
         }
         return keys;
+    }
+
+    /** The key of a text. */
+    static SignalKey ofText(String text) {
+        ByteBuffer result = ByteBuffer.wrap(sha256().digest(text.getBytes(StandardCharsets.UTF_8)));
+        return new SignalKey(result.getLong(), result.getLong());
     }
 
     private static void addClip(MessageDigest digest, Clip clip, Media media) {

@@ -3,6 +3,7 @@ package waterwheel.core.levels;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -31,21 +32,28 @@ import waterwheel.core.work.Progress;
  * that a change in one bus does not run the others' tracks again. One thread at a time.
  */
 public final class SongMeasure implements AutoCloseable {
-    private static final int MOST_SERIES = 2_000;
     private static final int SPARE_KEPT = 6;
+    private static final int MOST_GAINED = 500;
+    /** Series on the heap beyond this are forgotten, the ones least used first; those in the cache take no heap. */
+    private static final long MOST_HEAP_BYTES = Runtime.getRuntime().maxMemory() / 8;
 
     private Media media;
     private final Team team;
     private final Detail mostDetail;
     private final Detail busDetail;
-    private final Map<SignalKey, LevelSeries> series = new LinkedHashMap<>(64, 0.75f, true) {
+    private final MeasureCache cache;
+    private final Map<SignalKey, LevelSeries> series = new LinkedHashMap<>(64, 0.75f, true);
+    /** Levels that are mere gains on others: they share the others' memory. */
+    private final Map<SignalKey, LevelSeries> gained = new LinkedHashMap<>(64, 0.75f, true) {
         private static final long serialVersionUID = 1L;
 
         @Override
         protected boolean removeEldestEntry(Map.Entry<SignalKey, LevelSeries> eldest) {
-            return size() > MOST_SERIES;
+            return size() > MOST_GAINED;
         }
     };
+
+    private long heapBytes;
     // Half of what the heap may take: kept samples lie outside it.
     private final KeptSignals kept = new KeptSignals(Runtime.getRuntime().maxMemory() / 2);
 
@@ -55,8 +63,10 @@ public final class SongMeasure implements AutoCloseable {
      * @param team does the work; not closed here
      * @param mostDetail what is gathered of tracks and of the mix
      * @param busDetail what is gathered of the buses in between
+     * @param cache where measurements of files are kept
      */
-    public SongMeasure(Media media, Team team, Detail mostDetail, Detail busDetail) {
+    public SongMeasure(Media media, Team team, Detail mostDetail, Detail busDetail, MeasureCache cache) {
+        this.cache = cache;
         this.media = media;
         this.team = team;
         this.mostDetail = mostDetail;
@@ -173,12 +183,12 @@ public final class SongMeasure implements AutoCloseable {
 
     private @Nullable LevelSeries derived(Keyed keyed, int index) {
         SignalKey key = keyed.keys().get(index);
-        LevelSeries known = series.get(key);
+        Signal signal = keyed.plan().signals().get(index);
+        LevelSeries known = known(key, signal);
         if (known != null) {
             return known;
         }
         LevelSeries result = null;
-        Signal signal = keyed.plan().signals().get(index);
         if (signal instanceof Signal.Sum) {
             List<Signal.Edge> open = openInputs(signal);
             if (open.isEmpty()) {
@@ -194,9 +204,36 @@ public final class SongMeasure implements AutoCloseable {
             }
         }
         if (result != null) {
-            series.put(key, result);
+            gained.put(key, result);
         }
         return result;
+    }
+
+    /** What is remembered, or lies in the cache. */
+    private @Nullable LevelSeries known(SignalKey key, Signal signal) {
+        LevelSeries known = series.get(key);
+        if (known == null) {
+            known = gained.get(key);
+        }
+        if (known == null && signal instanceof Signal.Source) {
+            known = cache.series(key, mostDetail);
+            if (known != null) {
+                remember(key, known);
+            }
+        }
+        return known;
+    }
+
+    private void remember(SignalKey key, LevelSeries one) {
+        LevelSeries before = series.put(key, one);
+        heapBytes += one.heapBytes() - (before == null ? 0 : before.heapBytes());
+        for (Iterator<LevelSeries> eldest = series.values().iterator(); heapBytes > MOST_HEAP_BYTES; ) {
+            LevelSeries forgotten = eldest.next();
+            if (forgotten.heapBytes() > 0) {
+                heapBytes -= forgotten.heapBytes();
+                eldest.remove();
+            }
+        }
     }
 
     /** Adds the signals that must be measured for one to be known: itself, or what it is a gain of. */
@@ -240,7 +277,12 @@ public final class SongMeasure implements AutoCloseable {
                 keeping.values().forEach(kept::release);
             }
         }
-        missing.stream().forEach(i -> series.put(keyed.keys().get(i), joined(parts, i)));
+        missing.stream().forEach(i -> {
+            SignalKey key = keyed.keys().get(i);
+            LevelSeries one = joined(parts, i);
+            boolean ofFiles = keyed.plan().signals().get(i) instanceof Signal.Source;
+            remember(key, ofFiles ? cache.keep(key, mostDetail, one) : one);
+        });
         keeping.forEach((i, samples) -> kept.put(keyed.keys().get(i), samples));
     }
 

@@ -1,5 +1,7 @@
 package waterwheel.core.metering;
 
+import java.lang.foreign.MemorySegment;
+import java.lang.foreign.ValueLayout;
 import java.util.Arrays;
 import java.util.List;
 
@@ -11,25 +13,40 @@ import java.util.List;
  * energies times g². {@link #during} gives that of a stretch of it. Both share the measured arrays.
  */
 public final class LevelSeries {
-    /**
-     * What was measured of one plane; the arrays are never changed after construction. Energies are kept as running
-     * sums, so that any window's energy is one subtraction. Its rounding is 1e-16 of all that came before: less than
-     * 0.001 dB even for a window 100 dB below a song of hours, and exactly nothing in digital silence.
-     */
-    static final class Plane {
-        private final float[] peaks;
-        private final double[] energySums;
-        private final double[] weightedSums;
-        private final double truePeak;
-        private final long peakFrame;
+    static final ValueLayout.OfDouble DOUBLES = ValueLayout.JAVA_DOUBLE;
+    static final ValueLayout.OfFloat FLOATS = ValueLayout.JAVA_FLOAT;
 
-        Plane(float[] peaks, double[] energies, double[] weightedEnergies, double truePeak, long peakFrame) {
-            this.peaks = peaks;
-            energySums = runningSums(energies);
-            weightedSums = runningSums(weightedEnergies);
-            this.truePeak = truePeak;
-            this.peakFrame = peakFrame;
+    /**
+     * What was measured of one plane, on the heap or in a mapped file; never changed after construction. Energies are
+     * kept as running sums, so that any window's energy is one subtraction. Its rounding is 1e-16 of all that came
+     * before: less than 0.001 dB even for a window 100 dB below a song of hours, and exactly nothing in digital silence.
+     *
+     * @param peaks floats, one a step
+     * @param energySums doubles, one more than there are steps, from 0
+     * @param weightedSums likewise
+     */
+    record Plane(
+            MemorySegment peaks,
+            MemorySegment energySums,
+            MemorySegment weightedSums,
+            double truePeak,
+            long peakFrame) {
+        static Plane of(float[] peaks, double[] energies, double[] weighted, double truePeak, long peakFrame) {
+            return new Plane(
+                    MemorySegment.ofArray(peaks),
+                    MemorySegment.ofArray(runningSums(energies)),
+                    MemorySegment.ofArray(runningSums(weighted)),
+                    truePeak,
+                    peakFrame);
         }
+
+        float peak(int step) {
+            return peaks.get(FLOATS, (long) step * Float.BYTES);
+        }
+    }
+
+    private static double sum(MemorySegment sums, int end) {
+        return sums.get(DOUBLES, (long) end * Double.BYTES);
     }
 
     private static double[] runningSums(double[] values) {
@@ -40,10 +57,10 @@ public final class LevelSeries {
         return sums;
     }
 
-    private static double[] differences(double[] sums) {
-        double[] values = new double[sums.length - 1];
+    private static double[] differences(MemorySegment sums) {
+        double[] values = new double[(int) (sums.byteSize() / Double.BYTES) - 1];
         for (int i = 0; i < values.length; i++) {
-            values[i] = sums[i + 1] - sums[i];
+            values[i] = sum(sums, i + 1) - sum(sums, i);
         }
         return values;
     }
@@ -55,7 +72,7 @@ public final class LevelSeries {
     private final Stretch stretch;
     private final boolean whole;
     private final Plane[] measured;
-    private final double[] crossEnergies;
+    private final MemorySegment crossEnergies;
     /** For each plane of this series, which measured one it comes from, and its linear gain. */
     private final int[] origins;
 
@@ -66,7 +83,7 @@ public final class LevelSeries {
             Stretch stretch,
             boolean whole,
             Plane[] measured,
-            double[] crossEnergies,
+            MemorySegment crossEnergies,
             int[] origins,
             double[] gains) {
         this.sampleRateHz = sampleRateHz;
@@ -78,7 +95,7 @@ public final class LevelSeries {
         this.gains = gains;
     }
 
-    static LevelSeries measured(int sampleRateHz, long frames, Plane[] planes, double[] crossEnergies) {
+    static LevelSeries measured(int sampleRateHz, long frames, Plane[] planes, MemorySegment crossEnergies) {
         int[] origins = new int[planes.length];
         double[] gains = new double[planes.length];
         for (int i = 0; i < planes.length; i++) {
@@ -133,10 +150,11 @@ public final class LevelSeries {
         for (int p = 0; p < planes.length; p++) {
             planes[p] = joined(parts, p);
         }
-        double[] cross =
-                concatenated(parts.stream().map(part -> part.crossEnergies).toList());
+        double[] cross = concatenated(
+                parts.stream().map(part -> part.crossEnergies.toArray(DOUBLES)).toList());
         long frames = parts.stream().mapToLong(LevelSeries::frames).sum();
-        return measured(first.sampleRateHz, frames, planes, cross).startingAt(first.stretch.startFrame);
+        return measured(first.sampleRateHz, frames, planes, MemorySegment.ofArray(cross))
+                .startingAt(first.stretch.startFrame);
     }
 
     private static Plane joined(List<LevelSeries> parts, int plane) {
@@ -148,8 +166,9 @@ public final class LevelSeries {
         int at = 0;
         for (LevelSeries part : parts) {
             Plane one = part.measured[plane];
-            System.arraycopy(one.peaks, 0, peaks, at, one.peaks.length);
-            at += one.peaks.length;
+            int steps = (int) (one.peaks.byteSize() / Float.BYTES);
+            MemorySegment.copy(one.peaks, FLOATS, 0, peaks, at, steps);
+            at += steps;
             truePeak = Math.max(truePeak, one.truePeak);
             if (part.peak(plane) > highest) {
                 highest = part.peak(plane);
@@ -157,7 +176,7 @@ public final class LevelSeries {
             }
             start += part.frames();
         }
-        return new Plane(
+        return Plane.of(
                 peaks,
                 concatenated(parts.stream()
                         .map(p -> differences(p.measured[plane].energySums))
@@ -202,6 +221,25 @@ public final class LevelSeries {
         return new LevelSeries(sampleRateHz, stretch, whole, measured, crossEnergies, newOrigins, newGains);
     }
 
+    /** What the measurement takes on the heap, in bytes; 0 where it lies in a mapped file. */
+    public long heapBytes() {
+        long bytes = crossEnergies.isMapped() ? 0 : crossEnergies.byteSize();
+        for (Plane plane : measured) {
+            bytes += plane.peaks.isMapped()
+                    ? 0
+                    : plane.peaks.byteSize() + plane.energySums.byteSize() + plane.weightedSums.byteSize();
+        }
+        return bytes;
+    }
+
+    List<Plane> measuredPlanes() {
+        return List.of(measured);
+    }
+
+    MemorySegment measuredCross() {
+        return crossEnergies;
+    }
+
     public int sampleRateHz() {
         return sampleRateHz;
     }
@@ -216,7 +254,7 @@ public final class LevelSeries {
 
     /** Whether K-weighted energies were gathered. */
     public boolean hasLoudness() {
-        return steps() == 0 || !Double.isNaN(measured[0].weightedSums[1]);
+        return steps() == 0 || !Double.isNaN(sum(measured[0].weightedSums, 1));
     }
 
     /** Number of steps; the last may be incomplete. */
@@ -239,21 +277,21 @@ public final class LevelSeries {
 
     /** Sample peak of a step, linear. */
     public double peak(int plane, int step) {
-        return measured[origins[plane]].peaks[stretch.firstStep + step] * Math.abs(gains[plane]);
+        return measured[origins[plane]].peak(stretch.firstStep + step) * Math.abs(gains[plane]);
     }
 
     /** Sum of squares of consecutive steps. */
     public double energy(int plane, int firstStep, int count) {
-        double[] sums = measured[origins[plane]].energySums;
+        MemorySegment sums = measured[origins[plane]].energySums;
         int first = stretch.firstStep + firstStep;
-        return (sums[first + count] - sums[first]) * gains[plane] * gains[plane];
+        return (sum(sums, first + count) - sum(sums, first)) * gains[plane] * gains[plane];
     }
 
     /** Sum of squares of consecutive steps after K-weighting. */
     public double weightedEnergy(int plane, int firstStep, int count) {
-        double[] sums = measured[origins[plane]].weightedSums;
+        MemorySegment sums = measured[origins[plane]].weightedSums;
         int first = stretch.firstStep + firstStep;
-        return (sums[first + count] - sums[first]) * gains[plane] * gains[plane];
+        return (sum(sums, first + count) - sum(sums, first)) * gains[plane] * gains[plane];
     }
 
     /** Sum of left times right over everything. */
@@ -261,10 +299,14 @@ public final class LevelSeries {
         double product = gains[0] * gains[1];
         int end = stretch.firstStep + stretch.steps;
         if (origins[0] == origins[1]) {
-            double[] sums = measured[origins[0]].energySums;
-            return (sums[end] - sums[stretch.firstStep]) * product;
+            MemorySegment sums = measured[origins[0]].energySums;
+            return (sum(sums, end) - sum(sums, stretch.firstStep)) * product;
         }
-        return Arrays.stream(crossEnergies, stretch.firstStep, end).sum() * product;
+        double cross = 0;
+        for (int i = stretch.firstStep; i < end; i++) {
+            cross += sum(crossEnergies, i);
+        }
+        return cross * product;
     }
 
     /** Largest true peak of all planes, linear; NaN where it was not measured. */
@@ -281,10 +323,10 @@ public final class LevelSeries {
 
     /** Largest sample peak of one plane, linear. */
     public double peak(int plane) {
-        float[] peaks = measured[origins[plane]].peaks;
+        Plane one = measured[origins[plane]];
         float most = 0;
         for (int i = stretch.firstStep, end = i + stretch.steps; i < end; i++) {
-            most = Math.max(most, peaks[i]);
+            most = Math.max(most, one.peak(i));
         }
         return most * Math.abs(gains[plane]);
     }

@@ -1,5 +1,6 @@
 package waterwheel.core.metering;
 
+import java.lang.foreign.MemorySegment;
 import java.util.Arrays;
 
 /**
@@ -141,8 +142,8 @@ public final class SeriesMeter {
         LevelSeries.Plane[] done = new LevelSeries.Plane[planes];
         for (int p = 0; p < planes; p++) {
             double truePeak = truePeaks.length == 0 ? Double.NaN : truePeaks[p].maximum();
-            done[p] = new LevelSeries.Plane(peaks[p], energies[p], weighted[p], truePeak, peakFrames[p]);
+            done[p] = LevelSeries.Plane.of(peaks[p], energies[p], weighted[p], truePeak, peakFrames[p]);
         }
-        return LevelSeries.measured(sampleRateHz, frames, done, cross);
+        return LevelSeries.measured(sampleRateHz, frames, done, MemorySegment.ofArray(cross));
     }
 }

@@ -21,6 +21,7 @@ import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.session.AudioSource;
@@ -53,7 +54,7 @@ public final class StemRender {
             throws WaterwheelException {
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors();
-                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS)) {
+                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
             refuseMissing(session, media);
             StemForecast forecast = StemForecast.of(
                     session, StemForecast.measure(session, song, progress.part(0, 0.2)), request.policy());

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.edit.Edits;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
@@ -72,6 +73,23 @@ class PlanRunTest {
                 .withStrip(Sessions.id("stereo"), s -> s.withFaderDb(3.1)
                         .withPlacement(new Placement(-0.4, 0.5, Placement.Mode.PLACE)))
                 .withStrip(Sessions.id("bus"), s -> s.withFaderDb(-2).withPolarityInverted(true));
+    }
+
+    @Test
+    void a_fader_handed_to_the_trim_leaves_the_mix_as_it_was() throws Exception {
+        Session low = busy().withStrip(Sessions.id("stereo"), s -> s.withTrimDb(-20).withFaderDb(-35));
+        Session handed = Edits.faderToTrim(low.channels()).apply(low);
+        // -55 dB does not fit a trim of at most 48, so the fader keeps the rest.
+        assertThat(handed.channel(Sessions.id("stereo")).strip().trimDb()).isEqualTo(-48);
+        assertThat(handed.channel(Sessions.id("stereo")).strip().faderDb()).isCloseTo(-7, within(1e-9));
+        assertThat(handed.channel(Sessions.id("bus")).strip().faderDb()).isZero();
+        float[][] before = mix(low, 1, 512);
+        float[][] after = mix(handed, 1, 512);
+        for (int p = 0; p < 2; p++) {
+            for (int i = 0; i < FRAMES; i++) {
+                assertThat((double) after[p][i]).isCloseTo(before[p][i], within(1e-7));
+            }
+        }
     }
 
     @ParameterizedTest

@@ -89,8 +89,10 @@ class SessionLevelsTest {
         BitSet all = StageLevels.wanted(before);
         try (Media media = Media.open(session, folder);
                 Team team = new Team(2);
-                SongMeasure warm = new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING);
-                SongMeasure cold = new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING)) {
+                SongMeasure warm =
+                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none());
+                SongMeasure cold =
+                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
             warm.measure(before, all, Progress.NONE);
             Figures changed = Figures.of(Objects.requireNonNull(
                     warm.measure(after, all, Progress.NONE).get(after.output())));
@@ -104,7 +106,7 @@ class SessionLevelsTest {
     void a_changed_name_measures_nothing_and_a_moved_fader_only_what_lies_below() {
         try (Media media = Media.open(session, folder);
                 Team team = new Team(1);
-                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS)) {
+                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
             Plan plan = PlanCompiler.compile(session);
             BitSet all = StageLevels.wanted(plan);
             song.measure(plan, all, Progress.NONE);

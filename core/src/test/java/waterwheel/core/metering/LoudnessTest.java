@@ -71,21 +71,24 @@ class LoudnessTest {
             }
         }
 
-        @Test
-        void test_3_quiet_ends_do_not_count() {
-            LevelSeries series = tones(48_000, -36, 10, -23, 60, -36, 10);
+        @ParameterizedTest
+        @ValueSource(ints = {44_100, 48_000, 96_000})
+        void test_3_quiet_ends_do_not_count(int rate) {
+            LevelSeries series = tones(rate, -36, 10, -23, 60, -36, 10);
             assertThat(Loudness.integratedLufs(series)).isCloseTo(-23, within(TOLERANCE_LU));
         }
 
-        @Test
-        void test_4_very_quiet_ends_do_not_count_either() {
-            LevelSeries series = tones(48_000, -72, 10, -36, 10, -23, 60, -36, 10, -72, 10);
+        @ParameterizedTest
+        @ValueSource(ints = {44_100, 48_000, 96_000})
+        void test_4_very_quiet_ends_do_not_count_either(int rate) {
+            LevelSeries series = tones(rate, -72, 10, -36, 10, -23, 60, -36, 10, -72, 10);
             assertThat(Loudness.integratedLufs(series)).isCloseTo(-23, within(TOLERANCE_LU));
         }
 
-        @Test
-        void test_5_louder_and_quieter_parts_balance() {
-            LevelSeries series = tones(48_000, -26, 20, -20, 20.1, -26, 20);
+        @ParameterizedTest
+        @ValueSource(ints = {44_100, 48_000, 96_000})
+        void test_5_louder_and_quieter_parts_balance(int rate) {
+            LevelSeries series = tones(rate, -26, 20, -20, 20.1, -26, 20);
             assertThat(Loudness.integratedLufs(series)).isCloseTo(-23, within(TOLERANCE_LU));
         }
 
@@ -105,8 +108,9 @@ class LoudnessTest {
             }
         }
 
-        @Test
-        void test_12_momentary_of_a_pattern_stays() {
+        @ParameterizedTest
+        @ValueSource(ints = {44_100, 48_000, 96_000})
+        void test_12_momentary_of_a_pattern_stays(int rate) {
             double[] pattern = new double[100];
             for (int i = 0; i < 25; i++) {
                 pattern[4 * i] = -20;
@@ -114,17 +118,18 @@ class LoudnessTest {
                 pattern[4 * i + 2] = -30;
                 pattern[4 * i + 3] = 0.22;
             }
-            double[] readings = Loudness.momentaryLufs(tones(48_000, pattern));
+            double[] readings = Loudness.momentaryLufs(tones(rate, pattern));
             for (double reading : readings) {
                 assertThat(reading).isCloseTo(-23, within(TOLERANCE_LU));
             }
         }
 
-        @Test
-        void test_13_a_single_burst_of_400_ms_reads_its_level_wherever_it_falls() {
+        @ParameterizedTest
+        @ValueSource(ints = {44_100, 48_000, 96_000})
+        void test_13_a_single_burst_of_400_ms_reads_its_level_wherever_it_falls(int rate) {
             for (int i = 1; i <= 20; i++) {
-                float[] burst = joined(silence(48_000, i * 0.02), sine(1_000, -23, 48_000, 0.4), silence(48_000, 1));
-                assertThat(Loudness.momentaryMaxLufs(bothSides(48_000, burst)))
+                float[] burst = joined(silence(rate, i * 0.02), sine(1_000, -23, rate, 0.4), silence(rate, 1));
+                assertThat(Loudness.momentaryMaxLufs(bothSides(rate, burst)))
                         .as("burst %d", i)
                         .isCloseTo(-23, within(TOLERANCE_LU));
             }
@@ -134,12 +139,17 @@ class LoudnessTest {
     @ParameterizedTest
     @CsvSource({"-20, -30, 10", "-20, -15, 5", "-40, -20, 20"})
     void Tech_3342_two_levels_of_20_s_each_have_their_distance_as_range(double first, double second, double range) {
-        assertThat(Loudness.rangeLu(tones(48_000, first, 20, second, 20))).isCloseTo(range, within(0.1));
+        for (int rate : new int[] {44_100, 48_000, 96_000}) {
+            assertThat(Loudness.rangeLu(tones(rate, first, 20, second, 20)))
+                    .as("at %d Hz", rate)
+                    .isCloseTo(range, within(0.1));
+        }
     }
 
-    @Test
-    void Tech_3342_test_4_what_is_far_below_does_not_widen_the_range() {
-        LevelSeries series = tones(48_000, -50, 20, -35, 20, -20, 20, -35, 20, -50, 20);
+    @ParameterizedTest
+    @ValueSource(ints = {44_100, 48_000, 96_000})
+    void Tech_3342_test_4_what_is_far_below_does_not_widen_the_range(int rate) {
+        LevelSeries series = tones(rate, -50, 20, -35, 20, -20, 20, -35, 20, -50, 20);
         assertThat(Loudness.rangeLu(series)).isCloseTo(15, within(0.1));
     }
 

@@ -1,9 +1,12 @@
 package waterwheel.desktop.app;
 
+import java.io.File;
 import java.util.EnumMap;
 import java.util.Map;
 import javafx.scene.Node;
+import javafx.scene.input.DragEvent;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
@@ -46,6 +49,8 @@ final class MainWindow extends BorderPane {
         menus = new Menus(desk, this);
         setBottom(bottom);
         showStart();
+        setOnDragOver(this::dragOver);
+        setOnDragDropped(this::drop);
         setOnKeyPressed(event -> {
             SessionModel model = desk.model();
             if (event.getCode() == KeyCode.ESCAPE && keys != null) {
@@ -140,6 +145,27 @@ final class MainWindow extends BorderPane {
     @Nullable
     Node view(Step step) {
         return views.get(step);
+    }
+
+    /** Files may be dropped on any view of a session; the start screen has its own place for them. */
+    private void dragOver(DragEvent event) {
+        if (desk.model() != null && event.getDragboard().hasFiles()) {
+            event.acceptTransferModes(TransferMode.COPY);
+            event.consume();
+        }
+    }
+
+    private void drop(DragEvent event) {
+        if (desk.model() != null && event.getDragboard().hasFiles()) {
+            show(Step.INTAKE);
+            if (views.get(Step.INTAKE) instanceof IntakeView intake) {
+                intake.add(event.getDragboard().getFiles().stream()
+                        .map(File::toPath)
+                        .toList());
+            }
+            event.setDropCompleted(true);
+            event.consume();
+        }
     }
 
     /** Lays the sheet of keys over the view, or takes it away. */

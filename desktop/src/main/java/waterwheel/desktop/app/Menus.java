@@ -56,6 +56,7 @@ final class Menus extends MenuBar {
                                 () -> withSession(SessionModel::selectAllTracks)),
                         item("_Propose gains", "Shortcut+T", window::proposeTrims),
                         item("_Accept proposed gains", "Shortcut+Enter", window::acceptProposals),
+                        item("Hand _faders to trims", "Shortcut+Shift+T", () -> withSession(Menus::faderToTrim)),
                         new SeparatorMenuItem(),
                         item("End all _solos", "Shortcut+Alt+S", this::endSolos));
         song.getItems()
@@ -130,6 +131,12 @@ final class Menus extends MenuBar {
         if (model != null) {
             action.run(model);
         }
+    }
+
+    private static void faderToTrim(SessionModel model) {
+        model.edit(Edits.faderToTrim(model.selection()));
+        model.tell("The mix stays the same. What is inserted between trim and fader now gets the signal at the level that"
+                + " the fader gave it before.");
     }
 
     private void endSolos() {

@@ -24,6 +24,7 @@ import waterwheel.core.intake.IntakeEdits;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
@@ -34,8 +35,8 @@ import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
 
 /**
- * One track's file: name, kind, waveform, facts and faults. Keys: Enter edits the name, Alt+Shift+Up and Down move the
- * track, Up and Down change the row.
+ * One track's file: colour, name, kind, waveform, facts and faults. Keys: Enter edits the name, Alt+Shift+Up and Down move
+ * the track, Up and Down change the row, with Shift they select along. Kind and colour are set for all selected tracks.
  */
 final class IntakeRow extends HBox {
     static final double NAME_WIDTH = 136;
@@ -88,11 +89,13 @@ final class IntakeRow extends HBox {
         kind.setOnAction(event -> {
             Track now = track();
             if (!showing && kind.getValue() != now.kind()) {
-                model.edit(Edits.kind(now, kind.getValue()));
+                Track.Kind chosen = kind.getValue();
+                model.edit(Edits.forEach("Kind", meant(), c -> Edits.kind((Track) c, chosen)));
             }
         });
         HBox.setHgrow(waveform, Priority.ALWAYS);
-        colour = new ColourMark(chosen -> model.edit(IntakeEdits.colour(track(), chosen)));
+        colour = new ColourMark(chosen -> model.edit(
+                Edits.forEach("Colour", meant(), c -> IntakeEdits.colour((Track) c, chosen))));
         getChildren()
                 .addAll(
                         colour,
@@ -103,16 +106,29 @@ final class IntakeRow extends HBox {
                         pair(peak, average, FIGURE_WIDTH));
         setOnKeyPressed(this::key);
         addEventHandler(MouseEvent.MOUSE_PRESSED, event -> {
+            if (event.isShortcutDown()) {
+                model.toggleSelected(id);
+            } else if (event.isShiftDown()) {
+                model.selectTo(id);
+            } else {
+                model.select(id);
+            }
             requestFocus();
-            model.select(id);
             // The list around would take the focus for itself.
             event.consume();
         });
         focusedProperty().subscribe(focused -> {
-            if (focused) {
+            if (focused && !model.selectionProperty().get().contains(id)) {
                 model.select(id);
             }
         });
+    }
+
+    /** The tracks that a change is meant for: all selected ones where this is one of them. */
+    private List<Channel> meant() {
+        List<Channel> selected =
+                model.selection().stream().filter(Track.class::isInstance).toList();
+        return selected.size() > 1 && selected.contains(track()) ? selected : List.of(track());
     }
 
     private static VBox pair(Label above, Label below, double width) {
@@ -156,15 +172,20 @@ final class IntakeRow extends HBox {
 
     private void key(KeyEvent event) {
         boolean moving = event.isAltDown() && event.isShiftDown();
+        boolean along = event.isShiftDown() && !event.isAltDown() && !event.isShortcutDown();
         boolean plain = !event.isAltDown() && !event.isShortcutDown() && !event.isShiftDown();
         if (moving && event.getCode() == KeyCode.UP) {
             model.edit(IntakeEdits.move(track(), -1));
         } else if (moving && event.getCode() == KeyCode.DOWN) {
             model.edit(IntakeEdits.move(track(), 1));
+        } else if (along && event.getCode() == KeyCode.UP) {
+            neighbour(-1, true);
+        } else if (along && event.getCode() == KeyCode.DOWN) {
+            neighbour(1, true);
         } else if (plain && event.getCode() == KeyCode.UP) {
-            neighbour(-1);
+            neighbour(-1, false);
         } else if (plain && event.getCode() == KeyCode.DOWN) {
-            neighbour(1);
+            neighbour(1, false);
         } else if (plain && event.getCode() == KeyCode.ENTER) {
             name.requestFocus();
             name.selectAll();
@@ -174,11 +195,17 @@ final class IntakeRow extends HBox {
         event.consume();
     }
 
-    private void neighbour(int step) {
+    /** Goes to the row above or below; with Shift the selection goes along to there. */
+    private void neighbour(int step, boolean along) {
         var siblings = getParent().getChildrenUnmodifiable();
         int at = siblings.indexOf(this) + step;
-        if (at >= 0 && at < siblings.size()) {
-            siblings.get(at).requestFocus();
+        if (at >= 0 && at < siblings.size() && siblings.get(at) instanceof IntakeRow row) {
+            if (along) {
+                model.selectTo(row.id);
+            } else {
+                model.select(row.id);
+            }
+            row.requestFocus();
         }
     }
 
@@ -262,8 +289,11 @@ final class IntakeRow extends HBox {
         return String.join(", ", words);
     }
 
-    private static String inWords(Figures figures, @Nullable FileFacts facts) {
-        String words = "RMS " + LevelText.level(figures.rmsDbfs(), "dBFS") + ", crest factor "
+    /** Everything that is known of a track's file. */
+    static String inWords(Figures figures, @Nullable FileFacts facts) {
+        String truePeak =
+                facts == null ? "" : "true peak " + LevelText.level(facts.truePeakDbtp(), "dBTP") + ", ";
+        String words = truePeak + "RMS " + LevelText.level(figures.rmsDbfs(), "dBFS") + ", crest factor "
                 + LevelText.signed(figures.crestDb(), 1, false) + " dB, loudness "
                 + LevelText.level(figures.integratedLufs(), "LUFS") + ", noise floor "
                 + LevelText.level(figures.noiseFloorDbfs(), "dBFS");

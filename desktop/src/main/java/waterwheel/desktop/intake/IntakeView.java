@@ -10,16 +10,17 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.input.DragEvent;
-import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
 import waterwheel.core.findings.Finding;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
+import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.ScrollBarGap;
@@ -27,12 +28,13 @@ import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
-/** A row per track with its file's waveform, facts and faults. Files and folders can be dropped anywhere on it. */
+/** A row per track with its file's waveform, facts and faults. */
 public final class IntakeView extends VBox {
     private final SessionModel model;
     private final IntakeModel intake;
     private final Map<ChannelId, IntakeRow> rows = new LinkedHashMap<>();
     private final VBox list = new VBox();
+    private final Label facts = new Label();
     private final Button add = new SmallButton("Add files…", "Take audio files in as new tracks");
     private final Button replace = new SmallButton("Replace file…", "Give the selected track another file");
     private final Button join = new SmallButton("Join pairs", "Make stereo tracks of mono tracks named left and right");
@@ -51,21 +53,23 @@ public final class IntakeView extends VBox {
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         VBox.setVgrow(scroll, Priority.ALWAYS);
-        getChildren().addAll(title(), actions(), header(new ScrollBarGap(scroll)), scroll);
+        facts.getStyleClass().addAll("figure", "facts");
+        facts.setWrapText(true);
+        facts.setMinHeight(Region.USE_PREF_SIZE);
+        getChildren().addAll(title(), actions(), header(new ScrollBarGap(scroll)), scroll, facts);
         add.setOnAction(event -> chooseFiles());
         replace.setOnAction(event -> chooseReplacement());
         join.setOnAction(event -> intake.joinPairs());
         names.setOnAction(event -> intake.takeCleanNames());
         kinds.setOnAction(event -> intake.takeOtherKinds());
         relink.setOnAction(event -> chooseFolderOfMissing());
-        setOnDragOver(IntakeView::accept);
-        setOnDragDropped(this::take);
         visibleProperty().subscribe(visible -> update());
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> update());
         model.findingsProperty().subscribe(findings -> update());
         model.selectionProperty()
                 .subscribe(selection -> rows.forEach((id, row) -> row.showSelected(selection.contains(id))));
+        model.selectedProperty().subscribe(id -> showFacts());
     }
 
     private static HBox title() {
@@ -127,6 +131,7 @@ public final class IntakeView extends VBox {
         rows.values().forEach(row -> row.update(findings));
         rows.forEach(
                 (id, row) -> row.showSelected(model.selectionProperty().get().contains(id)));
+        showFacts();
         int pairs = intake.pairs().size();
         join.setDisable(pairs == 0);
         join.setText(pairs == 0 ? "Join pairs" : pairs == 1 ? "Join 1 pair" : "Join " + pairs + " pairs");
@@ -146,28 +151,28 @@ public final class IntakeView extends VBox {
         relink.setManaged(missing);
     }
 
+    /** All figures of the selected track's file, which its row has no room for. */
+    private void showFacts() {
+        Channel selected = model.selectedChannel();
+        if (!isVisible() || !(selected instanceof Track track) || track.clips().isEmpty()) {
+            facts.setText("");
+            return;
+        }
+        AudioSource source = model.session().source(track.clips().getFirst().source());
+        String figures = model.levels()
+                .of(track.id())
+                .map(known -> IntakeRow.inWords(
+                        known.first(), model.levels().files().get(source.id())))
+                .orElse("measuring…");
+        facts.setText(source.fileName() + ", " + source.encoding() + ", " + source.sampleRateHz() + " Hz, "
+                + LevelText.time((double) source.frames() / source.sampleRateHz()) + ": " + figures + ".");
+    }
+
     private String inWords(Map<ChannelId, Track.Kind> other) {
         return other.entrySet().stream()
                 .map(e -> model.session().channel(e.getKey()).name() + " "
                         + e.getValue().label())
                 .collect(Collectors.joining(", "));
-    }
-
-    private static void accept(DragEvent event) {
-        if (event.getDragboard().hasFiles()) {
-            event.acceptTransferModes(TransferMode.COPY);
-            event.consume();
-        }
-    }
-
-    private void take(DragEvent event) {
-        boolean files = event.getDragboard().hasFiles();
-        if (files) {
-            intake.add(
-                    event.getDragboard().getFiles().stream().map(File::toPath).toList());
-        }
-        event.setDropCompleted(files);
-        event.consume();
     }
 
     private void chooseFiles() {

@@ -226,6 +226,43 @@ class ClipsAndSectionsTest extends DrivenApplication {
     }
 
     @Test
+    void several_tracks_of_Intake_get_a_kind_together_and_all_facts_are_read_below() throws Exception {
+        robot.interact(() -> {
+            desk().window().show(Step.INTAKE);
+            model().select(LEAD);
+        });
+        until(() -> texts().anyMatch(t -> t.startsWith("lead-voice.wav, PCM 24-bit, 48000 Hz")
+                && t.contains("true peak")
+                && t.contains("noise floor")
+                && t.contains("offset")));
+        robot.interact(() -> robot.from(desk().window())
+                .lookup(".intake-row")
+                .match(n -> String.valueOf(n.getAccessibleText()).startsWith("Lead voice"))
+                .query()
+                .requestFocus());
+        robot.push(KeyCode.SHIFT, KeyCode.DOWN);
+        assertThat(model().selection()).hasSize(2);
+        robot.interact(() -> model().edit(Edits.forEach(
+                "Kind", model().selection(), c -> Edits.kind((Track) c, Track.Kind.PERCUSSIVE))));
+        assertThat(model().selection())
+                .allSatisfy(c -> assertThat(((Track) c).kind()).isEqualTo(Track.Kind.PERCUSSIVE));
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(((Track) model().session().channel(LEAD)).kind()).isEqualTo(Track.Kind.SUSTAINED);
+    }
+
+    @Test
+    void faders_are_handed_to_trims_by_key() {
+        robot.interact(() -> {
+            model().select(LEAD);
+            model().edit(Edits.fader(model().session().channel(LEAD), -9.5));
+        });
+        robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.T);
+        assertThat(model().session().channel(LEAD).strip().trimDb()).isEqualTo(-9.5);
+        assertThat(model().session().channel(LEAD).strip().faderDb()).isZero();
+        assertThat(texts()).anyMatch(t -> t.startsWith("The mix stays the same."));
+    }
+
+    @Test
     void a_track_has_a_reference_of_its_own() throws Exception {
         robot.interact(() -> model().select(LEAD));
         TextField reference = robot.from(desk().window())

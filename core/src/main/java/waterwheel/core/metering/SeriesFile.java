@@ -1,0 +1,141 @@
+package waterwheel.core.metering;
+
+import java.io.IOException;
+import java.lang.foreign.Arena;
+import java.lang.foreign.MemorySegment;
+import java.lang.foreign.ValueLayout;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A measured series as a file that is read where it lies: the system keeps in memory what is used and lets go of the
+ * rest, so that many long takes do not fill the heap. Only for this machine's own use; no other program reads it.
+ *
+ * <p>In the machine's own byte order, which the mark tells: mark, rate, planes, frames (longs); per plane true peak (double) and peak frame (long); then per
+ * plane the running sums of energy and of K-weighted energy (doubles); for stereo the products of the sides (doubles);
+ * per plane the peaks (floats).
+ */
+public final class SeriesFile {
+    private static final ValueLayout.OfLong LONGS = ValueLayout.JAVA_LONG;
+    /** Another number where the layout, or what is measured, becomes another. */
+    private static final long MARK = 0x5757_5352_0000_0001L;
+
+    private static final long HEADER_BYTES = 4L * Long.BYTES;
+    private static final long PLANE_BYTES = 2L * Long.BYTES;
+
+    private SeriesFile() {}
+
+    /** Where the parts of a file lie. */
+    private record Layout(int planes, long steps) {
+        long sums(int plane, boolean weighted) {
+            return HEADER_BYTES + planes * PLANE_BYTES + (2L * plane + (weighted ? 1 : 0)) * sumsBytes();
+        }
+
+        long sumsBytes() {
+            return (steps + 1) * Double.BYTES;
+        }
+
+        long cross() {
+            return sums(planes, false);
+        }
+
+        long crossBytes() {
+            return planes == 2 ? steps * Double.BYTES : 0;
+        }
+
+        long peaks(int plane) {
+            return cross() + crossBytes() + plane * peaksBytes();
+        }
+
+        long peaksBytes() {
+            return steps * Float.BYTES;
+        }
+
+        long bytes() {
+            return peaks(planes);
+        }
+    }
+
+    /**
+     * Writes a series that covers a whole signal, unchanged by gains.
+     *
+     * @throws IOException if the disk refuses; nothing is left under the file's name
+     */
+    public static void write(LevelSeries series, Path file) throws IOException {
+        Layout layout = new Layout(series.planes(), series.steps());
+        Path aside = file.resolveSibling(file.getFileName() + ".part");
+        try (Arena arena = Arena.ofConfined()) {
+            MemorySegment out = arena.allocate(layout.bytes(), Long.BYTES);
+            out.set(LONGS, 0, MARK);
+            out.set(LONGS, 8, series.sampleRateHz());
+            out.set(LONGS, 16, layout.planes());
+            out.set(LONGS, 24, series.frames());
+            List<LevelSeries.Plane> planes = series.measuredPlanes();
+            for (int p = 0; p < layout.planes(); p++) {
+                LevelSeries.Plane plane = planes.get(p);
+                out.set(LevelSeries.DOUBLES, HEADER_BYTES + p * PLANE_BYTES, plane.truePeak());
+                out.set(LONGS, HEADER_BYTES + p * PLANE_BYTES + Long.BYTES, plane.peakFrame());
+                copy(plane.energySums(), out, layout.sums(p, false), layout.sumsBytes());
+                copy(plane.weightedSums(), out, layout.sums(p, true), layout.sumsBytes());
+                copy(plane.peaks(), out, layout.peaks(p), layout.peaksBytes());
+            }
+            copy(series.measuredCross(), out, layout.cross(), layout.crossBytes());
+            try (FileChannel channel = FileChannel.open(
+                    aside, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
+                var bytes = out.asByteBuffer();
+                while (bytes.hasRemaining()) {
+                    channel.write(bytes);
+                }
+            }
+            Files.move(aside, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException e) {
+            Files.deleteIfExists(aside);
+            throw e;
+        }
+    }
+
+    private static void copy(MemorySegment from, MemorySegment to, long at, long bytes) {
+        MemorySegment.copy(from, 0, to, at, bytes);
+    }
+
+    /**
+     * Maps a series that was written before; it stays readable for as long as it is used, even if the file goes.
+     *
+     * @return null where there is none, or it is not whole
+     */
+    public static @Nullable LevelSeries read(Path file) {
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+            MemorySegment in = channel.map(FileChannel.MapMode.READ_ONLY, 0, channel.size(), Arena.ofAuto());
+            if (in.byteSize() < HEADER_BYTES || in.get(LONGS, 0) != MARK) {
+                return null;
+            }
+            int rate = (int) in.get(LONGS, 8);
+            int planeCount = (int) in.get(LONGS, 16);
+            long frames = in.get(LONGS, 24);
+            if (rate < 1 || frames < 0 || planeCount < 1 || planeCount > 2) {
+                return null;
+            }
+            Layout layout = new Layout(planeCount, Steps.count(frames, rate));
+            if (layout.bytes() != in.byteSize()) {
+                return null;
+            }
+            LevelSeries.Plane[] planes = new LevelSeries.Plane[planeCount];
+            for (int p = 0; p < planeCount; p++) {
+                planes[p] = new LevelSeries.Plane(
+                        in.asSlice(layout.peaks(p), layout.peaksBytes()),
+                        in.asSlice(layout.sums(p, false), layout.sumsBytes()),
+                        in.asSlice(layout.sums(p, true), layout.sumsBytes()),
+                        in.get(LevelSeries.DOUBLES, HEADER_BYTES + p * PLANE_BYTES),
+                        in.get(LONGS, HEADER_BYTES + p * PLANE_BYTES + Long.BYTES));
+            }
+            return LevelSeries.measured(rate, frames, planes, in.asSlice(layout.cross(), layout.crossBytes()));
+        } catch (IOException | ArithmeticException e) {
+            return null;
+        }
+    }
+}

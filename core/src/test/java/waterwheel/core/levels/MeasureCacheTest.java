@@ -1,0 +1,117 @@
+package waterwheel.core.levels;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.metering.Detail;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.metering.SeriesFile;
+import waterwheel.core.metering.SeriesMeter;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.SourceId;
+import waterwheel.core.testing.Sessions;
+import waterwheel.core.testing.Signals;
+
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class MeasureCacheTest {
+    @TempDir
+    Path folder;
+
+    private Session session;
+
+    @BeforeEach
+    void a_mono_and_a_stereo_track() throws Exception {
+        session = new Sessions(folder)
+                .track("mono", "main", Signals.noise(0.3, 100_003, 1))
+                .track("stereo", "main", Signals.noise(0.3, 100_003, 2), Signals.noise(0.2, 100_003, 3))
+                .build();
+    }
+
+    private SessionLevels opened() throws Exception {
+        CompletableFuture<SessionLevels> done = new CompletableFuture<>();
+        try (LevelWatch watch = new LevelWatch(
+                folder,
+                levels -> {
+                    if (levels.complete()) {
+                        done.complete(levels);
+                    }
+                },
+                done::completeExceptionally)) {
+            watch.submit(session);
+            return done.get(30, TimeUnit.SECONDS);
+        }
+    }
+
+    private List<Path> kept() throws IOException {
+        try (Stream<Path> files = Files.list(folder.resolve(MeasureCache.FOLDER))) {
+            return files.sorted().toList();
+        }
+    }
+
+    @Test
+    void what_comes_from_the_cache_is_what_was_measured() throws Exception {
+        SessionLevels first = opened();
+        assertThat(kept()).as("levels and facts of two files").hasSize(4);
+        SessionLevels again = opened();
+        assertThat(again.channels()).isEqualTo(first.channels());
+        assertThat(again.files().get(new SourceId("stereo")))
+                .usingRecursiveComparison()
+                .isEqualTo(first.files().get(new SourceId("stereo")));
+    }
+
+    @Test
+    void a_file_that_changed_is_measured_anew_and_its_old_measurement_goes() throws Exception {
+        opened();
+        List<Path> before = kept();
+        a_mono_and_a_stereo_track();
+        Signals.wav(
+                folder.resolve("mono.wav"),
+                48_000,
+                SampleEncoding.FLOAT_32,
+                Signals.noise(0.1, 100_003, 9));
+        double peak = opened().of(Sessions.id("mono")).orElseThrow().first().samplePeakDbfs();
+        assertThat(peak).isLessThan(-19.9);
+        assertThat(kept()).hasSize(4).isNotEqualTo(before);
+    }
+
+    @Test
+    void damaged_entries_are_as_good_as_none() throws Exception {
+        SessionLevels first = opened();
+        for (Path file : kept()) {
+            byte[] bytes = Files.readAllBytes(file);
+            Files.write(file, Arrays.copyOf(bytes, bytes.length / 2));
+        }
+        assertThat(opened().channels()).isEqualTo(first.channels());
+    }
+
+    @Test
+    void a_mapped_series_gives_every_figure_that_the_measured_one_gave() throws Exception {
+        float[][] signal = {Signals.noise(0.3, 90_001, 5), Signals.noise(0.1, 90_001, 6)};
+        SeriesMeter meter = new SeriesMeter(44_100, 2, 90_001, Detail.EVERYTHING);
+        meter.process(signal, 0, 90_001);
+        LevelSeries measured = meter.finish();
+        SeriesFile.write(measured, folder.resolve("series"));
+        LevelSeries mapped = SeriesFile.read(folder.resolve("series"));
+        assertThat(mapped).isNotNull();
+        if (mapped != null) {
+            assertThat(Figures.of(mapped)).isEqualTo(Figures.of(measured));
+            assertThat(mapped.heapBytes()).isZero();
+            assertThat(Figures.of(mapped.during(10_000, 60_000))).isEqualTo(Figures.of(measured.during(10_000, 60_000)));
+        }
+        assertThat(SeriesFile.read(folder.resolve("nothing"))).isNull();
+    }
+}
