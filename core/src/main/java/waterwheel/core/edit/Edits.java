@@ -61,7 +61,8 @@ public final class Edits {
                     "Fader to trim of " + channel.name(),
                     s -> Double.isInfinite(whole)
                             ? s
-                            : s.withStrip(channel.id(), now -> now.withTrimDb(trim).withFaderDb(whole - trim)));
+                            : s.withStrip(
+                                    channel.id(), now -> now.withTrimDb(trim).withFaderDb(whole - trim)));
         });
     }
 

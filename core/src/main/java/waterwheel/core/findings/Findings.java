@@ -129,8 +129,8 @@ public final class Findings {
                     "The fader of " + channel.name() + " stands at " + LevelText.level(fader, "dB")
                             + ", where one percent of its travel is " + LevelText.signed(step, 1, false)
                             + " dB: it cannot be set finely there.",
-                    "Hand the attenuation to the trim and bring the fader back to 0 dB: the level stays the same, and what is"
-                            + " inserted between them is driven softer by as much.",
+                    "Hand the attenuation to the trim and bring the fader back to 0 dB: the level stays the same, and"
+                            + " what is inserted between them is driven softer by as much.",
                     OptionalDouble.empty(),
                     Edits.faderToTrim(List.of(channel)));
         }

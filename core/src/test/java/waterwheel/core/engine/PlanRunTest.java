@@ -77,7 +77,8 @@ class PlanRunTest {
 
     @Test
     void a_fader_handed_to_the_trim_leaves_the_mix_as_it_was() throws Exception {
-        Session low = busy().withStrip(Sessions.id("stereo"), s -> s.withTrimDb(-20).withFaderDb(-35));
+        Session low =
+                busy().withStrip(Sessions.id("stereo"), s -> s.withTrimDb(-20).withFaderDb(-35));
         Session handed = Edits.faderToTrim(low.channels()).apply(low);
         // -55 dB does not fit a trim of at most 48, so the fader keeps the rest.
         assertThat(handed.channel(Sessions.id("stereo")).strip().trimDb()).isEqualTo(-48);

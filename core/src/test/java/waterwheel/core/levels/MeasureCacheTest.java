@@ -78,11 +78,7 @@ class MeasureCacheTest {
         opened();
         List<Path> before = kept();
         a_mono_and_a_stereo_track();
-        Signals.wav(
-                folder.resolve("mono.wav"),
-                48_000,
-                SampleEncoding.FLOAT_32,
-                Signals.noise(0.1, 100_003, 9));
+        Signals.wav(folder.resolve("mono.wav"), 48_000, SampleEncoding.FLOAT_32, Signals.noise(0.1, 100_003, 9));
         double peak = opened().of(Sessions.id("mono")).orElseThrow().first().samplePeakDbfs();
         assertThat(peak).isLessThan(-19.9);
         assertThat(kept()).hasSize(4).isNotEqualTo(before);
@@ -110,7 +106,8 @@ class MeasureCacheTest {
         if (mapped != null) {
             assertThat(Figures.of(mapped)).isEqualTo(Figures.of(measured));
             assertThat(mapped.heapBytes()).isZero();
-            assertThat(Figures.of(mapped.during(10_000, 60_000))).isEqualTo(Figures.of(measured.during(10_000, 60_000)));
+            assertThat(Figures.of(mapped.during(10_000, 60_000)))
+                    .isEqualTo(Figures.of(measured.during(10_000, 60_000)));
         }
         assertThat(SeriesFile.read(folder.resolve("nothing"))).isNull();
     }

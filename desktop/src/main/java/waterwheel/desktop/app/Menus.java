@@ -135,8 +135,9 @@ final class Menus extends MenuBar {
 
     private static void faderToTrim(SessionModel model) {
         model.edit(Edits.faderToTrim(model.selection()));
-        model.tell("The mix stays the same. What is inserted between trim and fader now gets the signal at the level that"
-                + " the fader gave it before.");
+        model.tell(
+                "The mix stays the same. What is inserted between trim and fader now gets the signal at the level that"
+                        + " the fader gave it before.");
     }
 
     private void endSolos() {

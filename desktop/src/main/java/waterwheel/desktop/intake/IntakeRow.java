@@ -94,8 +94,8 @@ final class IntakeRow extends HBox {
             }
         });
         HBox.setHgrow(waveform, Priority.ALWAYS);
-        colour = new ColourMark(chosen -> model.edit(
-                Edits.forEach("Colour", meant(), c -> IntakeEdits.colour((Track) c, chosen))));
+        colour = new ColourMark(
+                chosen -> model.edit(Edits.forEach("Colour", meant(), c -> IntakeEdits.colour((Track) c, chosen))));
         getChildren()
                 .addAll(
                         colour,
@@ -291,8 +291,7 @@ final class IntakeRow extends HBox {
 
     /** Everything that is known of a track's file. */
     static String inWords(Figures figures, @Nullable FileFacts facts) {
-        String truePeak =
-                facts == null ? "" : "true peak " + LevelText.level(facts.truePeakDbtp(), "dBTP") + ", ";
+        String truePeak = facts == null ? "" : "true peak " + LevelText.level(facts.truePeakDbtp(), "dBTP") + ", ";
         String words = truePeak + "RMS " + LevelText.level(figures.rmsDbfs(), "dBFS") + ", crest factor "
                 + LevelText.signed(figures.crestDb(), 1, false) + " dB, loudness "
                 + LevelText.level(figures.integratedLufs(), "LUFS") + ", noise floor "

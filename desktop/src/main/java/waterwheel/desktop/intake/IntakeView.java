@@ -161,8 +161,8 @@ public final class IntakeView extends VBox {
         AudioSource source = model.session().source(track.clips().getFirst().source());
         String figures = model.levels()
                 .of(track.id())
-                .map(known -> IntakeRow.inWords(
-                        known.first(), model.levels().files().get(source.id())))
+                .map(known ->
+                        IntakeRow.inWords(known.first(), model.levels().files().get(source.id())))
                 .orElse("measuring…");
         facts.setText(source.fileName() + ", " + source.encoding() + ", " + source.sampleRateHz() + " Hz, "
                 + LevelText.time((double) source.frames() / source.sampleRateHz()) + ": " + figures + ".");

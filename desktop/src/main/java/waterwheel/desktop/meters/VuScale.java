@@ -52,7 +52,7 @@ final class VuScale extends Pane {
     @Override
     protected void layoutChildren() {
         fill.resizeRelocate(0, MARKS_HEIGHT, x(vu), getHeight() - MARKS_HEIGHT);
-        zero.resizeRelocate(snapPositionX(x(0)), 0, 2, getHeight());
+        zero.resizeRelocate(snapPositionX(x(0)), MARKS_HEIGHT, 2, getHeight() - MARKS_HEIGHT);
         for (var child : getChildren()) {
             if (child instanceof Label label && label.getUserData() instanceof Double mark) {
                 double width = label.prefWidth(-1);

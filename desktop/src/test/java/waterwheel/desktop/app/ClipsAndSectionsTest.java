@@ -242,8 +242,8 @@ class ClipsAndSectionsTest extends DrivenApplication {
                 .requestFocus());
         robot.push(KeyCode.SHIFT, KeyCode.DOWN);
         assertThat(model().selection()).hasSize(2);
-        robot.interact(() -> model().edit(Edits.forEach(
-                "Kind", model().selection(), c -> Edits.kind((Track) c, Track.Kind.PERCUSSIVE))));
+        robot.interact(() -> model().edit(
+                        Edits.forEach("Kind", model().selection(), c -> Edits.kind((Track) c, Track.Kind.PERCUSSIVE))));
         assertThat(model().selection())
                 .allSatisfy(c -> assertThat(((Track) c).kind()).isEqualTo(Track.Kind.PERCUSSIVE));
         robot.push(KeyCode.CONTROL, KeyCode.Z);
