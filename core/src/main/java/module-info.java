@@ -14,11 +14,13 @@ module waterwheel.core {
     exports waterwheel.core.errors;
     exports waterwheel.core.filefacts;
     exports waterwheel.core.findings;
+    exports waterwheel.core.inserts;
     exports waterwheel.core.intake;
     exports waterwheel.core.json;
     exports waterwheel.core.levels;
     exports waterwheel.core.metering;
     exports waterwheel.core.playback;
+    exports waterwheel.core.processing;
     exports waterwheel.core.routing;
     exports waterwheel.core.session;
     exports waterwheel.core.staging;

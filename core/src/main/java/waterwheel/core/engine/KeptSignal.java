@@ -32,6 +32,11 @@ public final class KeptSignal implements AutoCloseable {
         MemorySegment.copy(from, 0, samples, ValueLayout.JAVA_FLOAT, offset(plane, firstFrame), count);
     }
 
+    /** How many frames are kept. */
+    public long frames() {
+        return frames;
+    }
+
     void read(int plane, long firstFrame, float[] to, int count) {
         MemorySegment.copy(samples, ValueLayout.JAVA_FLOAT, offset(plane, firstFrame), to, 0, count);
     }

@@ -1,6 +1,7 @@
 package waterwheel.core.engine;
 
 import java.util.BitSet;
+import java.util.Collections;
 import java.util.List;
 import waterwheel.core.session.ChannelId;
 
@@ -9,10 +10,22 @@ import waterwheel.core.session.ChannelId;
  *
  * @param lengthFrames length of the song
  * @param signals every signal after all of its inputs
+ * @param latencies by how many frames each is late, because of the processors before it
  */
-public record Plan(int sampleRateHz, long lengthFrames, List<Signal> signals) {
+public record Plan(int sampleRateHz, long lengthFrames, List<Signal> signals, List<Integer> latencies) {
     public Plan {
         signals = List.copyOf(signals);
+        latencies = List.copyOf(latencies);
+    }
+
+    /** A plan of signals that nothing holds up. */
+    public Plan(int sampleRateHz, long lengthFrames, List<Signal> signals) {
+        this(sampleRateHz, lengthFrames, signals, Collections.nCopies(signals.size(), 0));
+    }
+
+    /** By how many frames the latest signal is late. */
+    public int mostLatency() {
+        return latencies.stream().mapToInt(Integer::intValue).max().orElse(0);
     }
 
     /** Index of a signal, or -1. */
@@ -52,7 +65,40 @@ public record Plan(int sampleRateHz, long lengthFrames, List<Signal> signals) {
 
     /** Returns a plan in which some signals are replaced by ones with the same id and planes. */
     public Plan with(List<Signal> replaced) {
-        return new Plan(sampleRateHz, lengthFrames, replaced);
+        return new Plan(sampleRateHz, lengthFrames, replaced, latencies);
+    }
+
+    /** The signals that reach the wanted ones through gains that are not 0, those themselves among them. */
+    public BitSet reaching(BitSet wanted) {
+        BitSet set = (BitSet) wanted.clone();
+        for (int i = signals.size() - 1; i >= 0; i--) {
+            if (set.get(i)) {
+                for (Signal.Edge edge : signals.get(i).inputs()) {
+                    if (!edge.gain().silent()) {
+                        set.set(edge.from());
+                    }
+                }
+            }
+        }
+        return set;
+    }
+
+    /** Whether some of the signals remember what came before, so that the song must be run from its beginning. */
+    public boolean remembers(BitSet some) {
+        return some.stream()
+                .mapToObj(signals::get)
+                .anyMatch(s -> s instanceof Signal.Processed || s instanceof Signal.Delayed);
+    }
+
+    /** Index of the signal at the end of a channel's inserts; its first one where it has none. */
+    public int chainEnd(ChannelId channel) {
+        for (int i = signals.size() - 1; i >= 0; i--) {
+            SignalId id = signals.get(i).id();
+            if (id.point() == SignalId.Point.INSERT && id.channel().equals(channel)) {
+                return i;
+            }
+        }
+        return first(channel);
     }
 
     private int last(SignalId.Point point) {

@@ -1,27 +1,34 @@
 package waterwheel.core.engine;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.function.Predicate;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Effects;
 import waterwheel.core.routing.Audibility;
+import waterwheel.core.routing.Connections;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
-import waterwheel.core.session.Output;
+import waterwheel.core.session.Placement;
+import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.Decibels;
 
 /**
  * Turns a session into a plan. Constant gains that follow each other (polarity, trim, fader, mute, placement) become
- * one edge, so that a signal exists only where something is summed. Muted and unsoloed channels keep their edges, with
- * gains of 0, so that the plan's shape does not change when they sound again.
+ * one edge, so that a signal exists only where something is summed or processed. Muted and unsoloed channels keep their
+ * edges, with gains of 0, so that the plan's shape does not change when they sound again. Where signals meet, the ones
+ * that processors held up least are delayed, so that all arrive together.
  */
 public final class PlanCompiler {
     private final Session session;
@@ -29,8 +36,20 @@ public final class PlanCompiler {
     private final Predicate<Track> included;
     private final double outputGain;
     private final List<Signal> signals = new ArrayList<>();
-    private final Map<ChannelId, List<Signal.Edge>> busInputs = new HashMap<>();
+    private final List<Integer> latencies = new ArrayList<>();
+    private final Map<ChannelId, List<Input>> busInputs = new HashMap<>();
+    private final Map<KeyInput, List<Input>> keyInputs = new HashMap<>();
+    private final Map<Late, Integer> delayed = new HashMap<>();
     private final List<Signal.Edge> cues = new ArrayList<>();
+
+    /** What feeds a sum: its edge, and the channel that it comes from. */
+    private record Input(ChannelId from, Signal.Edge edge) {}
+
+    /** The key input of an insert. */
+    private record KeyInput(ChannelId channel, SlotId slot) {}
+
+    /** A signal that is wanted later. */
+    private record Late(int signal, int frames) {}
 
     private PlanCompiler(Session session, Predicate<Track> included, double outputGain) {
         this.session = session;
@@ -75,7 +94,7 @@ public final class PlanCompiler {
             }
         }
         addMonitor();
-        return new Plan(session.sampleRateHz(), session.lengthFrames(), signals);
+        return new Plan(session.sampleRateHz(), session.lengthFrames(), signals, latencies);
     }
 
     private void addTrack(Track track) {
@@ -85,31 +104,43 @@ public final class PlanCompiler {
                 ? track.clips()
                 : track.clips().stream().map(clip -> clip.withGainDb(0)).toList();
         if (clips.stream().anyMatch(clip -> clip.shaped() || clip.gainDb() != 0)) {
-            add(new Signal.Source(
-                    new SignalId(track.id(), SignalId.Point.FILES),
-                    track.planes(),
-                    clips.stream().map(Clip::bare).toList()));
+            add(
+                    new Signal.Source(
+                            new SignalId(track.id(), SignalId.Point.FILES),
+                            track.planes(),
+                            clips.stream().map(Clip::bare).toList()),
+                    0);
         }
-        int source = add(new Signal.Source(new SignalId(track.id(), SignalId.Point.SOURCE), track.planes(), clips));
-        Signal.Edge edge = throughStrip(track, source, included.test(track) ? 1 : 0);
+        int source = add(new Signal.Source(new SignalId(track.id(), SignalId.Point.SOURCE), track.planes(), clips), 0);
+        double gain = included.test(track) ? 1 : 0;
+        Signal.Edge chain = throughInserts(track, source);
         if (track.kind() == Track.Kind.CUE) {
-            cues.add(new Signal.Edge(edge.from(), edge.gain().times(outputGain)));
+            Signal.Edge edge = throughFader(track, chain, gain * outputGain);
+            cues.add(edge);
         } else {
-            connect(track, edge);
+            connect(track, chain, gain);
         }
     }
 
     private void addBus(Bus bus, Map<ChannelId, Integer> place) {
-        List<Signal.Edge> inputs = new ArrayList<>(busInputs.getOrDefault(bus.id(), List.of()));
-        inputs.sort((a, b) -> place.getOrDefault(channelOf(a), 0) - place.getOrDefault(channelOf(b), 0));
-        int input = add(new Signal.Sum(new SignalId(bus.id(), SignalId.Point.INPUT), 2, inputs));
-        boolean main = bus.id().equals(session.mainId());
-        Signal.Edge edge = throughStrip(bus, input, main ? outputGain : 1);
-        if (main) {
-            add(new Signal.Sum(new SignalId(bus.id(), SignalId.Point.OUTPUT), 2, List.of(edge)));
+        int input = addSum(
+                new SignalId(bus.id(), SignalId.Point.INPUT),
+                sorted(busInputs.getOrDefault(bus.id(), List.of()), place));
+        Signal.Edge chain = throughInserts(bus, input);
+        if (bus.id().equals(session.mainId())) {
+            Signal.Edge edge = throughFader(bus, chain, outputGain);
+            addSum(new SignalId(bus.id(), SignalId.Point.OUTPUT), List.of(edge));
         } else {
-            connect(bus, edge);
+            connect(bus, chain, 1);
         }
+    }
+
+    /** Sums must add in session order, which the order of computation need not be. */
+    private static List<Signal.Edge> sorted(List<Input> inputs, Map<ChannelId, Integer> place) {
+        return inputs.stream()
+                .sorted(Comparator.comparingInt(input -> place.getOrDefault(input.from(), 0)))
+                .map(Input::edge)
+                .toList();
     }
 
     private void addMonitor() {
@@ -120,37 +151,158 @@ public final class PlanCompiler {
         List<Signal.Edge> inputs = new ArrayList<>();
         inputs.add(new Signal.Edge(output, GainMatrix.diagonal(2, 1)));
         inputs.addAll(cues);
-        add(new Signal.Sum(new SignalId(session.mainId(), SignalId.Point.MONITOR), 2, inputs));
+        addSum(new SignalId(session.mainId(), SignalId.Point.MONITOR), inputs);
     }
 
-    /** The edge that carries a channel's signal to where it goes, after all of its strip. */
-    private Signal.Edge throughStrip(Channel channel, int from, double extraGain) {
-        Strip strip = channel.strip();
-        double gate = sounding.contains(channel.id()) ? extraGain : 0;
-        GainMatrix placed = GainMatrix.of(strip.placement().gains(session.panLaw(), channel.planes()))
-                .times(StageGains.clips(channel) * StageGains.trim(strip) * StageGains.fader(strip));
-        if (!placed.mixes()) {
-            return new Signal.Edge(from, placed.times(gate));
+    /** Adds a sum at which all inputs arrive together. */
+    private int addSum(SignalId id, List<Signal.Edge> inputs) {
+        int latest = inputs.stream()
+                .mapToInt(edge -> latencies.get(edge.from()))
+                .max()
+                .orElse(0);
+        List<Signal.Edge> together =
+                inputs.stream().map(edge -> at(edge, latest)).toList();
+        return add(new Signal.Sum(id, 2, together), latest);
+    }
+
+    /** The edge as it arrives at a latency, through a delay where it would come too early. */
+    private Signal.Edge at(Signal.Edge edge, int latency) {
+        int early = latency - latencies.get(edge.from());
+        if (early == 0) {
+            return edge;
         }
-        int at = add(new Signal.Sum(
-                new SignalId(channel.id(), SignalId.Point.PLACED), 2, List.of(new Signal.Edge(from, placed))));
+        Signal from = signals.get(edge.from());
+        int late = delayed.computeIfAbsent(
+                new Late(edge.from(), early),
+                wanted -> add(
+                        new Signal.Delayed(
+                                new SignalId(
+                                        from.id().channel(),
+                                        SignalId.Point.DELAYED,
+                                        from.id().point() + " " + from.id().part() + " " + early),
+                                from.planes(),
+                                edge.from(),
+                                early),
+                        latency));
+        return new Signal.Edge(late, edge.gain());
+    }
+
+    /** Adds a channel's inserts; the edge that leaves them carries what gain is left to be applied. */
+    private Signal.Edge throughInserts(Channel channel, int first) {
+        int planes = channel.planes();
+        double gain = StageGains.clips(channel) * StageGains.trim(channel.strip());
+        int at = first;
+        for (Insert insert : channel.strip().inserts()) {
+            if (insert.bypassed()) {
+                continue;
+            }
+            Signal.Edge edge =
+                    new Signal.Edge(at, GainMatrix.diagonal(planes, gain * Decibels.toFactor(insert.inputDb())));
+            OptionalInt key = keyOf(channel, insert);
+            int latency = latencies.get(at);
+            if (key.isPresent()) {
+                int together = Math.max(latency, latencies.get(key.getAsInt()));
+                edge = at(edge, together);
+                key = OptionalInt.of(at(new Signal.Edge(key.getAsInt(), GainMatrix.diagonal(2, 1)), together)
+                        .from());
+                latency = together;
+            }
+            at = add(
+                    new Signal.Processed(
+                            new SignalId(
+                                    channel.id(),
+                                    SignalId.Point.INSERT,
+                                    insert.id().value()),
+                            planes,
+                            edge,
+                            key,
+                            insert),
+                    latency + Effects.latencyFrames(insert.processor(), session.sampleRateHz()));
+            gain = 1;
+        }
+        return new Signal.Edge(at, GainMatrix.diagonal(planes, gain));
+    }
+
+    private OptionalInt keyOf(Channel channel, Insert insert) {
+        List<Input> inputs = keyInputs.get(new KeyInput(channel.id(), insert.id()));
+        if (inputs == null || !insert.processor().kind().keyed()) {
+            return OptionalInt.empty();
+        }
+        SignalId id = new SignalId(channel.id(), SignalId.Point.KEY, insert.id().value());
+        return OptionalInt.of(addSum(id, inputs.stream().map(Input::edge).toList()));
+    }
+
+    /** The edge that carries a channel's signal to its output, after fader, mute and placement. */
+    private Signal.Edge throughFader(Channel channel, Signal.Edge chain, double extraGain) {
+        return placed(
+                channel,
+                chain,
+                channel.strip().placement(),
+                StageGains.fader(session, channel),
+                sounding.contains(channel.id()) ? extraGain : 0,
+                "");
+    }
+
+    /**
+     * An edge into a stereo sum through a placement. One that mixes the channel's sides becomes a signal, so that its
+     * level can be measured whether or not it sounds.
+     *
+     * @param gate gain behind the signal: 0 where nothing leaves the channel
+     * @param part which branch of the channel
+     */
+    private Signal.Edge placed(
+            Channel channel, Signal.Edge chain, Placement placement, double gain, double gate, String part) {
+        double before = chain.gain().gain(0, 0);
+        GainMatrix matrix = GainMatrix.of(placement.gains(session.panLaw(), channel.planes()))
+                .times(before * gain);
+        if (!matrix.mixes()) {
+            return new Signal.Edge(chain.from(), matrix.times(gate));
+        }
+        int at = add(
+                new Signal.Sum(
+                        new SignalId(channel.id(), SignalId.Point.PLACED, part),
+                        2,
+                        List.of(new Signal.Edge(chain.from(), matrix))),
+                latencies.get(chain.from()));
         return new Signal.Edge(at, GainMatrix.diagonal(2, gate));
     }
 
-    private void connect(Channel channel, Signal.Edge edge) {
-        switch (channel.strip().output()) {
-            case Output.ToBus(ChannelId bus) ->
-                busInputs.computeIfAbsent(bus, id -> new ArrayList<>()).add(edge);
-            case Output.Nowhere() -> {}
+    private void connect(Channel channel, Signal.Edge chain, double included) {
+        Signal.Edge out = throughFader(channel, chain, included);
+        for (ChannelId bus : Connections.outputs(channel)) {
+            busInputs.computeIfAbsent(bus, id -> new ArrayList<>()).add(new Input(channel.id(), out));
+        }
+        List<Send> sends = channel.strip().sends();
+        for (int i = 0; i < sends.size(); i++) {
+            connect(channel, chain, included, sends.get(i), "send " + i);
         }
     }
 
-    private int add(Signal signal) {
-        signals.add(signal);
-        return signals.size() - 1;
+    private void connect(Channel channel, Signal.Edge chain, double included, Send send, String part) {
+        if (!send.on()) {
+            return;
+        }
+        boolean toKey = send.target() instanceof Send.ToKey;
+        // What only listens goes on listening while others are soloed; before the fader also while the channel is
+        // muted.
+        boolean open = toKey ? send.preFader() || !channel.strip().muted() : sounding.contains(channel.id());
+        double gain = Decibels.toFactor(send.levelDb()) * (send.preFader() ? 1 : StageGains.fader(session, channel));
+        Placement placement = send.placement().orElse(channel.strip().placement());
+        Signal.Edge edge = placed(channel, chain, placement, gain, open ? included : 0, part);
+        Input input = new Input(channel.id(), edge);
+        switch (send.target()) {
+            case Send.ToBus(ChannelId bus) ->
+                busInputs.computeIfAbsent(bus, id -> new ArrayList<>()).add(input);
+            case Send.ToKey(ChannelId to, SlotId slot) ->
+                keyInputs
+                        .computeIfAbsent(new KeyInput(to, slot), id -> new ArrayList<>())
+                        .add(input);
+        }
     }
 
-    private ChannelId channelOf(Signal.Edge edge) {
-        return signals.get(edge.from()).id().channel();
+    private int add(Signal signal, int latency) {
+        signals.add(signal);
+        latencies.add(latency);
+        return signals.size() - 1;
     }
 }

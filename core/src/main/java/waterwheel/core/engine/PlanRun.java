@@ -1,10 +1,16 @@
 package waterwheel.core.engine;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
+import waterwheel.core.processing.DelayLine;
+import waterwheel.core.processing.Effect;
+import waterwheel.core.processing.Effects;
 
 /**
  * A plan in motion. Work is divided into tasks of one signal's plane each; signals of the same rank do not depend on
@@ -23,6 +29,9 @@ public final class PlanRun implements Team.Job {
     private BlockTask[][] tasks = new BlockTask[0][];
     private boolean sealed;
 
+    private final Map<SignalId, Effect> effects = new HashMap<>();
+    private final Map<SignalId, DelayLine[]> delays = new HashMap<>();
+    private long expected;
     private int rank;
     private long firstFrame;
     private int frames;
@@ -34,7 +43,7 @@ public final class PlanRun implements Team.Job {
         int count = plan.signals().size();
         signals = new float[count][][];
         ranks = new int[count];
-        needed = needed(wanted);
+        needed = plan.reaching(wanted);
         for (int i = 0; i < count; i++) {
             if (needed.get(i)) {
                 prepare(i, media);
@@ -57,20 +66,6 @@ public final class PlanRun implements Team.Job {
         return new PlanRun(plan, media, team, maxFrames, plan.heard());
     }
 
-    private BitSet needed(BitSet wanted) {
-        BitSet set = (BitSet) wanted.clone();
-        for (int i = plan.signals().size() - 1; i >= 0; i--) {
-            if (set.get(i)) {
-                for (Signal.Edge edge : plan.signals().get(i).inputs()) {
-                    if (!edge.gain().silent()) {
-                        set.set(edge.from());
-                    }
-                }
-            }
-        }
-        return set;
-    }
-
     private void prepare(int index, Media media) {
         Signal signal = plan.signals().get(index);
         float[][] buffers = new float[signal.planes()][maxFrames];
@@ -87,22 +82,60 @@ public final class PlanRun implements Team.Job {
                 }
             }
             case Signal.Sum sum -> {
-                for (Signal.Edge edge : sum.inputs()) {
-                    if (needed.get(edge.from())) {
-                        ranks[index] = Math.max(ranks[index], ranks[edge.from()] + 1);
-                    }
-                }
+                ranks[index] = rankBehind(sum);
                 for (int p = 0; p < signal.planes(); p++) {
-                    add(ranks[index], sumTask(buffers[p], sum, p));
+                    add(ranks[index], sumTask(buffers[p], sum.inputs(), p));
                 }
+            }
+            case Signal.Processed processed -> prepare(index, processed, buffers);
+            case Signal.Delayed late -> {
+                ranks[index] = rankBehind(late);
+                float[][] from = signals[late.from()];
+                DelayLine[] lines = new DelayLine[late.planes()];
+                for (int p = 0; p < lines.length; p++) {
+                    DelayLine line = new DelayLine(late.frames(), maxFrames);
+                    int plane = p;
+                    lines[p] = line;
+                    add(ranks[index], (first, count) -> line.process(from[plane], buffers[plane], count));
+                }
+                delays.put(late.id(), lines);
             }
         }
     }
 
-    private SumTask sumTask(float[] out, Signal.Sum sum, int plane) {
+    /** The sum of the input goes into the signal's own buffers, and is processed there. */
+    private void prepare(int index, Signal.Processed processed, float[][] buffers) {
+        int planes = processed.planes();
+        Effect effect = Effects.start(processed.insert(), plan.sampleRateHz(), planes, maxFrames);
+        effects.put(processed.id(), effect);
+        ranks[index] = rankBehind(processed);
+        float[][] key = processed.key().isPresent() ? signals[processed.key().getAsInt()] : null;
+        SumTask[] sums = new SumTask[planes];
+        for (int p = 0; p < planes; p++) {
+            sums[p] = sumTask(buffers[p], List.of(processed.input()), p);
+        }
+        add(ranks[index], (first, count) -> {
+            for (SumTask sum : sums) {
+                sum.run(first, count);
+            }
+            effect.process(buffers, key, count);
+        });
+    }
+
+    private int rankBehind(Signal signal) {
+        int behind = 0;
+        for (Signal.Edge edge : signal.inputs()) {
+            if (needed.get(edge.from())) {
+                behind = Math.max(behind, ranks[edge.from()] + 1);
+            }
+        }
+        return behind;
+    }
+
+    private SumTask sumTask(float[] out, List<Signal.Edge> edges, int plane) {
         List<float[]> inputs = new ArrayList<>();
         List<Double> gains = new ArrayList<>();
-        for (Signal.Edge edge : sum.inputs()) {
+        for (Signal.Edge edge : edges) {
             for (int from = 0; from < edge.gain().fromPlanes(); from++) {
                 double gain = edge.gain().gain(plane, from);
                 if (gain != 0) {
@@ -115,11 +148,23 @@ public final class PlanRun implements Team.Job {
         return new SumTask(out, inputs.toArray(float[][]::new), factors);
     }
 
-    /** Has a signal measured while it runs. Call before the first block. */
-    public void meter(int index, SeriesMeter meter) {
+    /**
+     * Has a signal measured while it runs. Call before the first block.
+     *
+     * @param from the first frame of the song that is measured
+     * @param to the frame after the last one; a signal that is late is measured as much later
+     */
+    public void meter(int index, SeriesMeter meter, long from, long to) {
+        int late = plan.latencies().get(index);
         for (int p = 0; p < meter.parts(); p++) {
             int part = p;
-            add(ranks[index] + 1, (first, count) -> meter.process(part, signals[index], 0, count));
+            add(ranks[index] + 1, (first, count) -> {
+                int skipped = Math.clamp(from + late - first, 0, count);
+                int end = Math.clamp(to + late - first, 0, count);
+                if (end > skipped) {
+                    meter.process(part, signals[index], skipped, end - skipped);
+                }
+            });
         }
     }
 
@@ -179,6 +224,12 @@ public final class PlanRun implements Team.Job {
         if (!sealed) {
             seal();
         }
+        if (first != expected) {
+            // What processors remember belongs to another place of the song.
+            effects.values().forEach(Effect::reset);
+            delays.values().forEach(lines -> Arrays.stream(lines).forEach(DelayLine::reset));
+        }
+        expected = first + count;
         firstFrame = first;
         frames = count;
         for (rank = 0; rank < tasks.length; rank++) {
@@ -210,5 +261,32 @@ public final class PlanRun implements Team.Job {
 
     public Plan plan() {
         return plan;
+    }
+
+    /**
+     * Has processors go on from where those of another run stand that has the same inserts.
+     *
+     * @param next the frame with which this run will begin
+     */
+    public void adopt(PlanRun other, long next) {
+        effects.forEach((id, effect) -> {
+            Effect before = other.effects.get(id);
+            if (before != null) {
+                effect.adopt(before);
+            }
+        });
+        delays.forEach((id, lines) -> {
+            DelayLine[] before = other.delays.get(id);
+            for (int p = 0; before != null && p < Math.min(lines.length, before.length); p++) {
+                lines[p].adopt(before[p]);
+            }
+        });
+        expected = next;
+    }
+
+    /** How much an insert turns its signal down now, in dB; 0 where it does not run. */
+    public double reductionDb(SignalId insert) {
+        Effect effect = effects.get(insert);
+        return effect == null ? 0 : effect.reductionDb();
     }
 }

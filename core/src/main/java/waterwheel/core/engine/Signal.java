@@ -1,6 +1,8 @@
 package waterwheel.core.engine;
 
 import java.util.List;
+import java.util.OptionalInt;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.session.Clip;
 
 /** One signal of a plan, from the signals before it. */
@@ -29,6 +31,33 @@ public sealed interface Signal {
     record Sum(SignalId id, int planes, List<Edge> inputs) implements Signal {
         public Sum {
             inputs = List.copyOf(inputs);
+        }
+    }
+
+    /**
+     * Another signal through an insert.
+     *
+     * @param input the signal that is processed, with the gain before the processor
+     * @param key index of what it listens to instead; empty for the signal itself
+     * @param insert never bypassed
+     */
+    record Processed(SignalId id, int planes, Edge input, OptionalInt key, Insert insert) implements Signal {
+        @Override
+        public List<Edge> inputs() {
+            return key.isEmpty() ? List.of(input) : List.of(input, new Edge(key.getAsInt(), GainMatrix.diagonal(2, 1)));
+        }
+    }
+
+    /**
+     * Another signal, later.
+     *
+     * @param from index of it
+     * @param frames by how much, 1 or more
+     */
+    record Delayed(SignalId id, int planes, int from, int frames) implements Signal {
+        @Override
+        public List<Edge> inputs() {
+            return List.of(new Edge(from, GainMatrix.diagonal(planes, 1)));
         }
     }
 

@@ -2,8 +2,12 @@ package waterwheel.core.engine;
 
 import waterwheel.core.session.ChannelId;
 
-/** Which signal of which channel. */
-public record SignalId(ChannelId channel, Point point) {
+/**
+ * Which signal of which channel.
+ *
+ * @param part which of several at the same point, such as an insert's slot; empty where there is one
+ */
+public record SignalId(ChannelId channel, Point point, String part) {
     /** Places in a channel where a signal of its own exists, beyond a gain on another one. */
     public enum Point {
         /** A track's files in their places as they are, where its clips' gains, curves or fades make a difference. */
@@ -12,11 +16,21 @@ public record SignalId(ChannelId channel, Point point) {
         SOURCE,
         /** The sum of what feeds a bus. */
         INPUT,
+        /** After an insert. */
+        INSERT,
+        /** The sum of what an insert listens to at its key input. */
+        KEY,
         /** A stereo channel after a placement that mixes its sides. */
         PLACED,
+        /** Another signal, later, so that it arrives with those that a processor held up. */
+        DELAYED,
         /** The main bus after its fader: the mix. */
         OUTPUT,
         /** The mix and the cues: what is heard while working. */
         MONITOR
+    }
+
+    public SignalId(ChannelId channel, Point point) {
+        this(channel, point, "");
     }
 }

@@ -1,7 +1,9 @@
 package waterwheel.core.engine;
 
+import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.Decibels;
@@ -23,7 +25,14 @@ public final class StageGains {
         return Decibels.toFactor(strip.trimDb()) * (strip.polarityInverted() ? -1 : 1);
     }
 
-    public static double fader(Strip strip) {
-        return Decibels.toFactor(strip.faderDb());
+    /** The fader with all VCAs above it. */
+    public static double fader(Session session, Channel channel) {
+        return Decibels.toFactor(Faders.effectiveDb(session, channel));
+    }
+
+    /** From a channel's first signal to the end of its inserts, as far as that is a mere gain: 1 behind inserts. */
+    public static double beforeFader(Channel channel) {
+        boolean inserts = channel.strip().inserts().stream().anyMatch(insert -> !insert.bypassed());
+        return inserts ? 1 : clips(channel) * trim(channel.strip());
     }
 }

@@ -137,6 +137,9 @@ public final class FiguresJson {
         for (StageLevel level : levels.stages()) {
             ObjectNode stage = stages.addObject();
             stage.put("stage", level.stage().label().toLowerCase(Locale.ROOT));
+            if (!level.part().isEmpty()) {
+                stage.put("slot", level.part());
+            }
             addLevels(stage, level.figures());
         }
         return node;

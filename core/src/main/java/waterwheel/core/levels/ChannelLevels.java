@@ -1,6 +1,8 @@
 package waterwheel.core.levels;
 
 import java.util.List;
+import java.util.Optional;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.ChannelId;
 
@@ -21,6 +23,14 @@ public record ChannelLevels(ChannelId channel, List<StageLevel> stages) {
                 .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException("stage: " + stage + " (expected: one of the channel)"))
                 .figures();
+    }
+
+    /** The figures after an insert; empty where it is bypassed. */
+    public Optional<Figures> after(SlotId slot) {
+        return stages.stream()
+                .filter(s -> s.stage() == Stage.INSERT && s.part().equals(slot.value()))
+                .findFirst()
+                .map(StageLevel::figures);
     }
 
     /** What the trim gets: a track's clips, a bus's input. */

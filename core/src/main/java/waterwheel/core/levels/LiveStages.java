@@ -1,51 +1,73 @@
 package waterwheel.core.levels;
 
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.engine.SignalId;
 import waterwheel.core.engine.StageGains;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.routing.Audibility;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
 
 /**
- * The peaks of a channel's stages at this moment, from the peak of its first signal. After a placement that mixes its
- * sides the peak is at most what is said here, because the sides' peaks need not coincide.
+ * The peaks of a channel's stages at this moment, from the peaks of its signals. After a placement that mixes its sides
+ * the peak is at most what is said here, because the sides' peaks need not coincide.
  */
 public record LiveStages(double first, double clips, double trim, double fader, double placement, double output) {
     /**
      * Computes the stages' peaks.
      *
-     * @param peaks of the channel's first signal, linear, one a plane; none while nothing plays
+     * @param peaks of the plan's signals, linear, one a plane; none while nothing plays
      */
-    public static LiveStages of(Session session, Channel channel, float[] peaks) {
-        Strip strip = channel.strip();
-        double loudest = 0;
-        for (float peak : peaks) {
-            loudest = Math.max(loudest, peak);
+    public static LiveStages of(Session session, Channel channel, Map<SignalId, float[]> peaks) {
+        SignalId.Point point = channel instanceof Track ? SignalId.Point.SOURCE : SignalId.Point.INPUT;
+        double first = loudest(peaks.get(new SignalId(channel.id(), point)));
+        double clips = first * StageGains.clips(channel);
+        double trim = clips * Math.abs(StageGains.trim(channel.strip()));
+        SignalId end = new SignalId(channel.id(), point);
+        for (Insert insert : channel.strip().inserts()) {
+            if (!insert.bypassed()) {
+                end = new SignalId(
+                        channel.id(), SignalId.Point.INSERT, insert.id().value());
+            }
         }
-        double clips = loudest * StageGains.clips(channel);
-        double trim = clips * Math.abs(StageGains.trim(strip));
-        double fader = trim * StageGains.fader(strip);
+        float[] chain = peaks.getOrDefault(end, new float[0]);
+        double loudest = loudest(chain);
+        double before = Math.abs(StageGains.beforeFader(channel)) * StageGains.fader(session, channel);
+        double fader = loudest * before;
         double placed = 0;
-        if (peaks.length > 0 && loudest > 0) {
-            double[][] gains = strip.placement().gains(session.panLaw(), peaks.length);
+        if (chain.length > 0 && loudest > 0) {
+            double[][] gains = channel.strip().placement().gains(session.panLaw(), chain.length);
             for (double[] row : gains) {
                 double sum = 0;
                 for (int p = 0; p < row.length; p++) {
-                    sum += Math.abs(row[p]) * peaks[p];
+                    sum += Math.abs(row[p]) * chain[p];
                 }
                 placed = Math.max(placed, sum / loudest * fader);
             }
         }
         boolean sounds = Audibility.sounding(session).contains(channel.id());
-        return new LiveStages(loudest, clips, trim, fader, placed, sounds ? placed : 0);
+        return new LiveStages(first, clips, trim, fader, placed, sounds ? placed : 0);
     }
 
-    /** The peak at a stage, linear. */
+    private static double loudest(float @Nullable [] peaks) {
+        double most = 0;
+        if (peaks == null) {
+            return most;
+        }
+        for (float peak : peaks) {
+            most = Math.max(most, peak);
+        }
+        return most;
+    }
+
+    /** The peak at a stage that every channel has one of, linear. */
     public double at(Stage stage) {
         return switch (stage) {
             case SOURCE, INPUT -> first;
             case CLIPS -> clips;
-            case TRIM -> trim;
+            case TRIM, INSERT -> trim;
             case FADER -> fader;
             case PLACEMENT -> placement;
             case OUTPUT -> output;

@@ -11,6 +11,7 @@ import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.Signal;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.CurvePoint;
 
@@ -41,6 +42,18 @@ record SignalKey(long high, long low) {
                         }
                     }
                 }
+                case Signal.Processed processed -> {
+                    addEdge(
+                            digest,
+                            keys.get(processed.input().from()),
+                            processed.input().gain());
+                    processed.key().ifPresent(key -> addEdge(digest, keys.get(key), GainMatrix.diagonal(2, 1)));
+                    addInsert(digest, processed.insert());
+                }
+                case Signal.Delayed late -> {
+                    addEdge(digest, keys.get(late.from()), GainMatrix.diagonal(late.planes(), 1));
+                    number(digest, late.frames());
+                }
                 case Signal.Kept kept ->
                     throw new IllegalArgumentException("signal: " + kept.id() + " (expected: a compiled plan)");
             }
@@ -70,6 +83,13 @@ record SignalKey(long high, long low) {
             number(digest, Double.doubleToLongBits(point.value()));
             digest.update(point.shape().label().getBytes(StandardCharsets.UTF_8));
         }
+    }
+
+    private static void addInsert(MessageDigest digest, Insert insert) {
+        digest.update(insert.processor().kind().name().getBytes(StandardCharsets.UTF_8));
+        insert.processor().values().forEach(value -> number(digest, Double.doubleToLongBits(value)));
+        number(digest, Double.doubleToLongBits(insert.outputDb()));
+        number(digest, Double.doubleToLongBits(insert.mix()));
     }
 
     private static void addEdge(MessageDigest digest, SignalKey from, GainMatrix gain) {

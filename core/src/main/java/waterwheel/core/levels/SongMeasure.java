@@ -124,7 +124,7 @@ public final class SongMeasure implements AutoCloseable {
      */
     public Map<Integer, LevelSeries> measure(
             Plan plan, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
-        List<SongPart> parts = SongPart.divide(plan, fromFrame, toFrame, team.threads());
+        List<SongPart> parts = parts(plan, wanted, fromFrame, toFrame);
         runParts(parts, wanted, Map.of(), progress);
         Map<Integer, LevelSeries> found = new HashMap<>();
         wanted.stream().forEach(i -> found.put(i, joined(parts, i).startingAt(fromFrame)));
@@ -189,6 +189,10 @@ public final class SongMeasure implements AutoCloseable {
             return known;
         }
         LevelSeries result = null;
+        if (signal instanceof Signal.Delayed late) {
+            // Every signal is measured over its own song, so a delay changes nothing.
+            return derived(keyed, late.from());
+        }
         if (signal instanceof Signal.Sum) {
             List<Signal.Edge> open = openInputs(signal);
             if (open.isEmpty()) {
@@ -243,7 +247,8 @@ public final class SongMeasure implements AutoCloseable {
         }
         Signal signal = keyed.plan().signals().get(index);
         List<Signal.Edge> open = openInputs(signal);
-        if (signal instanceof Signal.Sum && isGainOfOne(open)) {
+        boolean follows = signal instanceof Signal.Delayed || (signal instanceof Signal.Sum && isGainOfOne(open));
+        if (follows) {
             collectMissing(keyed, open.getFirst().from(), missing);
         } else {
             missing.set(index);
@@ -262,12 +267,12 @@ public final class SongMeasure implements AutoCloseable {
         Plan plan = withKept(keyed, missing);
         Map<Integer, KeptSignal> keeping = new HashMap<>();
         missing.stream().filter(i -> worthKeeping(plan, i)).forEach(i -> {
-            KeptSignal room = kept.room(plan.signals().get(i).planes(), plan.lengthFrames());
+            KeptSignal room = kept.room(plan.signals().get(i).planes(), plan.lengthFrames() + plan.mostLatency());
             if (room != null) {
                 keeping.put(i, room);
             }
         });
-        List<SongPart> parts = SongPart.divide(plan, 0, plan.lengthFrames(), team.threads());
+        List<SongPart> parts = parts(plan, missing, 0, plan.lengthFrames());
         boolean done = false;
         try {
             runParts(parts, missing, keeping, progress);
@@ -286,11 +291,24 @@ public final class SongMeasure implements AutoCloseable {
         keeping.forEach((i, samples) -> kept.put(keyed.keys().get(i), samples));
     }
 
+    /**
+     * Each thread measures a stretch of the song by itself where nothing remembers what came before; processors do, and
+     * then the threads share the signals instead.
+     */
+    private List<SongPart> parts(Plan plan, BitSet wanted, long from, long to) {
+        return plan.remembers(plan.reaching(wanted))
+                ? SongPart.whole(plan, from, to)
+                : SongPart.divide(plan, from, to, team.threads());
+    }
+
     private void runParts(List<SongPart> parts, BitSet wanted, Map<Integer, KeptSignal> keeping, Progress progress) {
-        // Each thread measures a stretch of the song, because nothing in a plan remembers what came before. A processor
-        // that does will have its plan measured as one part.
+        if (parts.size() == 1) {
+            SongPart only = parts.getFirst();
+            only.run(only.prepare(media, team, wanted, keeping, this::detail), progress);
+            return;
+        }
         List<PlanRun> runs = parts.stream()
-                .map(part -> part.prepare(media, wanted, keeping, this::detail))
+                .map(part -> part.prepare(media, Team.alone(), wanted, keeping, this::detail))
                 .toList();
         team.run(parts.size(), i -> parts.get(i).run(runs.get(i), i == 0 ? progress : new Unshown(progress)));
     }
@@ -303,9 +321,10 @@ public final class SongMeasure implements AutoCloseable {
         return worthKeeping(plan, index) ? busDetail : mostDetail;
     }
 
-    /** A bus that feeds another sum: whatever changes beside it there wants its samples again. */
+    /** A bus or the end of inserts that feeds another sum: whatever changes beside it there wants its samples again. */
     private static boolean worthKeeping(Plan plan, int index) {
-        return plan.signals().get(index).id().point() == SignalId.Point.INPUT
+        SignalId.Point point = plan.signals().get(index).id().point();
+        return (point == SignalId.Point.INPUT || point == SignalId.Point.INSERT)
                 && plan.signals().stream()
                         .anyMatch(other -> other.inputs().size() > 1
                                 && other.inputs().stream().anyMatch(edge -> edge.from() == index));
@@ -313,11 +332,13 @@ public final class SongMeasure implements AutoCloseable {
 
     /** The plan with samples in hand in place of what would have to be computed again. */
     private Plan withKept(Keyed keyed, BitSet missing) {
+        long length = keyed.plan().lengthFrames() + keyed.plan().mostLatency();
         List<Signal> signals = new ArrayList<>();
         for (int i = 0; i < keyed.keys().size(); i++) {
             Signal signal = keyed.plan().signals().get(i);
             KeptSignal samples = missing.get(i) ? null : kept.find(keyed.keys().get(i));
-            signals.add(samples == null ? signal : new Signal.Kept(signal.id(), signal.planes(), samples));
+            boolean whole = samples != null && samples.frames() >= length;
+            signals.add(samples == null || !whole ? signal : new Signal.Kept(signal.id(), signal.planes(), samples));
         }
         return keyed.plan().with(signals);
     }

@@ -25,14 +25,22 @@ final class SongPart {
     private final long from;
     private final long to;
     private final int settling;
+    private final long start;
+    private int late;
     private final Map<Integer, SeriesMeter> meters = new HashMap<>();
     private final Map<Integer, LevelSeries> measured = new HashMap<>();
 
-    private SongPart(Plan plan, long from, long to) {
+    private SongPart(Plan plan, long from, long to, boolean fromBeginning) {
         this.plan = plan;
         this.from = from;
         this.to = to;
         settling = (int) Math.min(from, plan.sampleRateHz());
+        start = fromBeginning ? 0 : from - settling;
+    }
+
+    /** The whole of a stretch as one part, run from the song's beginning because processors remember it. */
+    static List<SongPart> whole(Plan plan, long fromFrame, long toFrame) {
+        return List.of(new SongPart(plan, fromFrame, toFrame, true));
     }
 
     /**
@@ -46,20 +54,25 @@ final class SongPart {
         for (int i = 0; i < count; i++) {
             long from = fromFrame + seconds * i / count * plan.sampleRateHz();
             long to = i + 1 == count ? toFrame : fromFrame + seconds * (i + 1) / count * plan.sampleRateHz();
-            parts.add(new SongPart(plan, from, to));
+            parts.add(new SongPart(plan, from, to, false));
         }
         return parts;
     }
 
     /** Makes the run, its meters, and what keeps samples. */
     PlanRun prepare(
-            Media media, BitSet wanted, Map<Integer, KeptSignal> keeping, BiFunction<Plan, Integer, Detail> detail) {
-        PlanRun made = PlanRun.of(plan, media, Team.alone(), BLOCK, wanted);
+            Media media,
+            Team team,
+            BitSet wanted,
+            Map<Integer, KeptSignal> keeping,
+            BiFunction<Plan, Integer, Detail> detail) {
+        PlanRun made = PlanRun.of(plan, media, team, BLOCK, wanted);
         wanted.stream().forEach(i -> {
+            late = Math.max(late, plan.latencies().get(i));
             SeriesMeter meter = SeriesMeter.ofPart(
                     plan.sampleRateHz(), plan.signals().get(i).planes(), to - from, detail.apply(plan, i), settling);
             meters.put(i, meter);
-            made.meter(i, meter);
+            made.meter(i, meter, from - settling, to);
             KeptSignal room = keeping.get(i);
             if (room != null) {
                 made.keep(i, room);
@@ -69,11 +82,11 @@ final class SongPart {
     }
 
     void run(PlanRun run, Progress progress) {
-        long start = from - settling;
-        for (long at = start; at < to; at += BLOCK) {
+        long end = to + late;
+        for (long at = start; at < end; at += BLOCK) {
             progress.check();
-            run.process(at, (int) Math.min(BLOCK, to - at));
-            progress.at((double) (at - start) / (to - start));
+            run.process(at, (int) Math.min(BLOCK, end - at));
+            progress.at((double) (at - start) / (end - start));
         }
         meters.forEach((i, meter) -> measured.put(i, meter.finish()));
     }

@@ -10,6 +10,8 @@ public enum Stage {
     INPUT("Input"),
     /** After polarity and trim: what the inserts get. */
     TRIM("Trim"),
+    /** After an insert. */
+    INSERT("Insert"),
     /** After the fader. */
     FADER("Fader"),
     /** After the placement, left and right. */

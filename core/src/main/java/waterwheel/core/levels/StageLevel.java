@@ -2,5 +2,13 @@ package waterwheel.core.levels;
 
 import waterwheel.core.metering.Figures;
 
-/** The whole song's figures at one stage. */
-public record StageLevel(Stage stage, Figures figures) {}
+/**
+ * The whole song's figures at one stage.
+ *
+ * @param part which of several: an insert's slot; empty for the stages that there is one of
+ */
+public record StageLevel(Stage stage, String part, Figures figures) {
+    public StageLevel(Stage stage, Figures figures) {
+        this(stage, "", figures);
+    }
+}

@@ -12,6 +12,7 @@ import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.engine.StageGains;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.routing.Audibility;
@@ -30,8 +31,16 @@ final class StageLevels {
     /** The signals whose series the stages of all channels need. */
     static BitSet wanted(Plan plan) {
         BitSet wanted = new BitSet();
-        wanted.set(0, plan.signals().size());
-        wanted.clear(plan.monitor());
+        for (int i = 0; i < plan.signals().size(); i++) {
+            SignalId id = plan.signals().get(i).id();
+            boolean branch = id.point() == SignalId.Point.PLACED && !id.part().isEmpty();
+            wanted.set(
+                    i,
+                    !branch
+                            && id.point() != SignalId.Point.DELAYED
+                            && id.point() != SignalId.Point.KEY
+                            && id.point() != SignalId.Point.MONITOR);
+        }
         return wanted;
     }
 
@@ -56,9 +65,14 @@ final class StageLevels {
         int planes = channel.planes();
         GainMatrix entered = GainMatrix.diagonal(planes, StageGains.clips(channel));
         GainMatrix trimmed = entered.times(StageGains.trim(strip));
-        GainMatrix faded = trimmed.times(StageGains.fader(strip));
-        GainMatrix placed = GainMatrix.of(strip.placement().gains(session.panLaw(), planes))
-                .times(StageGains.clips(channel) * StageGains.trim(strip) * StageGains.fader(strip));
+        LevelSeries chain = series.get(plan.chainEnd(channel.id()));
+        if (chain == null) {
+            return Optional.empty();
+        }
+        double fader = StageGains.beforeFader(channel) * StageGains.fader(session, channel);
+        GainMatrix faded = GainMatrix.diagonal(planes, fader);
+        GainMatrix placed =
+                GainMatrix.of(strip.placement().gains(session.panLaw(), planes)).times(fader);
         Figures placement;
         if (placed.mixes()) {
             LevelSeries mixed = series.get(plan.find(new SignalId(channel.id(), SignalId.Point.PLACED)));
@@ -67,7 +81,7 @@ final class StageLevels {
             }
             placement = figures(mixed, GainMatrix.diagonal(2, 1));
         } else {
-            placement = figures(first, placed);
+            placement = figures(chain, placed);
         }
         List<StageLevel> stages = new ArrayList<>();
         switch (channel) {
@@ -83,7 +97,16 @@ final class StageLevels {
             case Bus _ -> stages.add(new StageLevel(Stage.INPUT, figures(first, entered)));
         }
         stages.add(new StageLevel(Stage.TRIM, figures(first, trimmed)));
-        stages.add(new StageLevel(Stage.FADER, figures(first, faded)));
+        for (Insert insert : strip.inserts()) {
+            int index = plan.find(new SignalId(
+                    channel.id(), SignalId.Point.INSERT, insert.id().value()));
+            LevelSeries after = index < 0 ? null : series.get(index);
+            if (after != null) {
+                stages.add(new StageLevel(
+                        Stage.INSERT, insert.id().value(), figures(after, GainMatrix.diagonal(planes, 1))));
+            }
+        }
+        stages.add(new StageLevel(Stage.FADER, figures(chain, faded)));
         stages.add(new StageLevel(Stage.PLACEMENT, placement));
         stages.add(new StageLevel(Stage.OUTPUT, sounds ? placement : figures(first, GainMatrix.toStereo(planes, 0))));
         return Optional.of(new ChannelLevels(channel.id(), stages));

@@ -6,8 +6,7 @@ import java.util.Arrays;
  * True peak of one plane after ITU-R BS.1770-5 Annex 2: the largest magnitude of the signal oversampled to at least
  * 176.4 kHz (4 times at 44.1 and 48 kHz, 2 times at 88.2 and 96 kHz).
  *
- * <p>Interpolation is by a Kaiser-windowed sinc (beta 8) of 24 taps per phase, each phase normalised to unity at DC:
- * flat within 0.05 dB to 18 kHz at 48 kHz.
+ * <p>Interpolation is by {@link TruePeakTaps}.
  *
  * <p>Stretches of 64 samples that cannot hold a new maximum are not interpolated; the result is the same as if they
  * were. Two bounds tell. The interpolated value is at most the loudest sample times the sum of the taps' magnitudes.
@@ -15,9 +14,8 @@ import java.util.Arrays;
  * (summation by parts, twice), so that where the wave bends little it stays close to its samples. One thread at a time.
  */
 public final class TruePeakMeter {
-    private static final int TAPS = 24;
+    private static final int TAPS = TruePeakTaps.TAPS;
     private static final int STRETCH = 64;
-    private static final double BETA = 8;
     /** Covers the rounding of the sums. */
     private static final double ROUNDING = 1.000_01;
 
@@ -38,14 +36,13 @@ public final class TruePeakMeter {
     private double maximum;
 
     public TruePeakMeter(int sampleRateHz) {
-        int factor = sampleRateHz < 80_000 ? 4 : sampleRateHz < 160_000 ? 2 : 1;
-        phases = new float[factor - 1][];
+        phases = TruePeakTaps.of(sampleRateHz);
+        int factor = phases.length + 1;
         double most = 1;
         double first = 0;
         double second = 0;
         for (int p = 1; p < factor; p++) {
-            float[] taps = phase((double) p / factor);
-            phases[p - 1] = taps;
+            float[] taps = phases[p - 1];
             double sum = 0;
             for (float tap : taps) {
                 sum += Math.abs(tap);
@@ -85,34 +82,6 @@ public final class TruePeakMeter {
             magnitudes += Math.abs(twice);
         }
         return new double[] {2 * Math.abs(moment) + Math.abs(sum) * TAPS, magnitudes};
-    }
-
-    /** Taps that give the signal between two samples, at the given part of the distance. */
-    private static float[] phase(double fraction) {
-        double[] taps = new double[TAPS];
-        double sum = 0;
-        for (int k = 0; k < TAPS; k++) {
-            double t = k - TAPS / 2 + fraction;
-            double window = besselI0(BETA * Math.sqrt(Math.max(0, 1 - Math.pow(t / (TAPS / 2.0), 2))));
-            taps[k] = Math.sin(Math.PI * t) / (Math.PI * t) * window;
-            sum += taps[k];
-        }
-        float[] out = new float[TAPS];
-        for (int k = 0; k < TAPS; k++) {
-            out[k] = (float) (taps[k] / sum);
-        }
-        return out;
-    }
-
-    /** Modified Bessel function of the first kind and order 0, by its power series (Abramowitz and Stegun 9.6.12). */
-    private static double besselI0(double x) {
-        double sum = 1;
-        double term = 1;
-        for (int k = 1; term > sum * 1e-17; k++) {
-            term *= x * x / (4.0 * k * k);
-            sum += term;
-        }
-        return sum;
     }
 
     /** Takes samples, full scale ±1.0. */

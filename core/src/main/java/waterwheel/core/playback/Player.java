@@ -48,7 +48,12 @@ public final class Player implements AutoCloseable {
     private float gate;
 
     /** A plan with its run and meters. */
-    private record Running(Plan plan, PlanRun run, LiveMeters meters) {}
+    private record Running(Plan plan, PlanRun run, LiveMeters meters) {
+        /** How much further than what is heard the engine must be, because of the processors' latency. */
+        int late() {
+            return plan.latencies().get(plan.monitor());
+        }
+    }
 
     /**
      * Starts a player that stands at the song's beginning.
@@ -171,6 +176,7 @@ public final class Player implements AutoCloseable {
             crossed = 0;
         }
         changed.meters().adopt(current.meters());
+        changed.run().adopt(current.run(), position + changed.late());
         current = changed;
     }
 
@@ -184,7 +190,7 @@ public final class Player implements AutoCloseable {
             gate = 0;
             return;
         }
-        now.run().process(at, frames);
+        now.run().process(at + now.late(), frames);
         float[][] mix = now.run().signal(now.run().plan().monitor());
         System.arraycopy(mix[0], 0, left, 0, frames);
         System.arraycopy(mix[1], 0, right, 0, frames);
@@ -200,7 +206,7 @@ public final class Player implements AutoCloseable {
         if (old == null) {
             return;
         }
-        old.run().process(at, frames);
+        old.run().process(at + old.late(), frames);
         float[][] before = old.run().signal(old.run().plan().monitor());
         for (int i = 0; i < frames; i++) {
             float part = Math.min(1, (crossed + i + 1f) / crossfadeFrames);

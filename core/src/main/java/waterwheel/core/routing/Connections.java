@@ -1,19 +1,41 @@
 package waterwheel.core.routing;
 
+import java.util.ArrayList;
 import java.util.List;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
+import waterwheel.core.session.Send;
 
 /** Where a channel's signal goes. */
 public final class Connections {
     private Connections() {}
 
-    /** The buses that a channel feeds, in signal order. */
+    /** The buses that a channel can be heard through, in signal order: output, extra outputs, sends. */
     public static List<ChannelId> from(Channel channel) {
-        return switch (channel.strip().output()) {
-            case Output.ToBus(ChannelId bus) -> List.of(bus);
-            case Output.Nowhere() -> List.of();
-        };
+        List<ChannelId> all = new ArrayList<>(outputs(channel));
+        for (Send send : channel.strip().sends()) {
+            if (send.target() instanceof Send.ToBus(ChannelId bus)) {
+                all.add(bus);
+            }
+        }
+        return all;
+    }
+
+    /** The buses that a channel feeds at unity: its output and its extra outputs. */
+    public static List<ChannelId> outputs(Channel channel) {
+        List<ChannelId> all = new ArrayList<>();
+        if (channel.strip().output() instanceof Output.ToBus(ChannelId bus)) {
+            all.add(bus);
+        }
+        all.addAll(channel.strip().extraOutputs());
+        return all;
+    }
+
+    /** The channels that must wait for a channel's signal: those that it is heard through, and those it is a key of. */
+    public static List<ChannelId> dependants(Channel channel) {
+        List<ChannelId> all = new ArrayList<>(outputs(channel));
+        channel.strip().sends().forEach(send -> all.add(send.target().channel()));
+        return all;
     }
 }

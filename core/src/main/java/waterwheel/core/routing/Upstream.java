@@ -3,10 +3,12 @@ package waterwheel.core.routing;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
@@ -23,7 +25,7 @@ public final class Upstream {
         List<Object> all = new ArrayList<>();
         collect(session, Audibility.sounding(session), session.channel(id), all);
         if (id.equals(session.mainId())) {
-            all.add(session.main().strip().faderDb());
+            all.add(Faders.effectiveDb(session, session.main()));
         }
         return all;
     }
@@ -46,10 +48,27 @@ public final class Upstream {
                     boolean feeds = Connections.from(input).contains(bus.id());
                     boolean cue = input instanceof Track track && track.kind() == Track.Kind.CUE;
                     if (feeds && !cue && sounding.contains(input.id())) {
-                        collect(session, sounding, input, all);
-                        all.add(input.strip().faderDb());
-                        all.add(input.strip().placement());
+                        collectOutgoing(session, sounding, input, all);
                     }
+                }
+            }
+        }
+    }
+
+    /** All of a channel through to what it sends. */
+    private static void collectOutgoing(Session session, Set<ChannelId> sounding, Channel input, List<Object> all) {
+        collect(session, sounding, input, all);
+        all.add(Faders.effectiveDb(session, input));
+        all.add(input.strip().placement());
+        all.add(input.strip().sends());
+        for (Insert insert : input.strip().inserts()) {
+            all.add(insert);
+            for (Channel source : session.channels()) {
+                boolean key = source.strip().sends().stream()
+                        .anyMatch(send -> send.target().equals(new Send.ToKey(input.id(), insert.id())));
+                if (key) {
+                    collectOutgoing(session, sounding, source, all);
+                    all.add(source.strip().muted());
                 }
             }
         }

@@ -1,6 +1,7 @@
 package waterwheel.core.session;
 
 import java.util.Optional;
+import waterwheel.core.units.Ranges;
 
 /**
  * An audio file that the session uses, with the facts that must hold for the session to sound as it was made.

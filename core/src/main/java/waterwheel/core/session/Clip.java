@@ -1,5 +1,7 @@
 package waterwheel.core.session;
 
+import waterwheel.core.units.Ranges;
+
 /**
  * A part of an audio file on the song's line. Frames count at the session's sample rate. It sounds as the file times
  * the clip's gain, its gain curve and its fades; the file itself is never changed.

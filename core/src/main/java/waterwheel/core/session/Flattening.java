@@ -1,5 +1,7 @@
 package waterwheel.core.session;
 
+import waterwheel.core.units.Ranges;
+
 /**
  * Flattened samples that a file had before it was converted: they are lost, but the converted file no longer shows it.
  *

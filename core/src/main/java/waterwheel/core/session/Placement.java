@@ -1,5 +1,7 @@
 package waterwheel.core.session;
 
+import waterwheel.core.units.Ranges;
+
 /**
  * Where a channel sits between left and right.
  *

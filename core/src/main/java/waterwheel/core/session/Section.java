@@ -1,5 +1,7 @@
 package waterwheel.core.session;
 
+import waterwheel.core.units.Ranges;
+
 /**
  * A named part of the song.
  *

@@ -5,6 +5,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.units.Ranges;
 
 /**
  * A multitrack session.
@@ -17,6 +20,7 @@ import java.util.function.UnaryOperator;
  * @param mainId the bus that is the mix; its output is nowhere
  * @param sections named parts of the song, by start
  * @param staging what channels are staged to
+ * @param vcas faders over faders
  */
 public record Session(
         String title,
@@ -27,20 +31,23 @@ public record Session(
         List<Channel> channels,
         ChannelId mainId,
         List<Section> sections,
-        StagingTargets staging) {
+        StagingTargets staging,
+        List<Vca> vcas) {
 
     public Session {
         sources = List.copyOf(sources);
         channels = List.copyOf(channels);
         sections = List.copyOf(sections);
+        vcas = List.copyOf(vcas);
         nominalDbfs = Ranges.checked("nominalDbfs", nominalDbfs, -24, -12);
         if (sampleRateHz < 8_000 || sampleRateHz > 384_000) {
             throw new IllegalArgumentException("sampleRateHz: " + sampleRateHz + " (expected: 8000 to 384000)");
         }
         checkReferences(sources, channels, mainId);
+        checkVcas(channels, vcas);
     }
 
-    /** A session with the usual staging targets. */
+    /** A session with the usual staging targets and no VCAs. */
     public Session(
             String title,
             int sampleRateHz,
@@ -50,7 +57,17 @@ public record Session(
             List<Channel> channels,
             ChannelId mainId,
             List<Section> sections) {
-        this(title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, StagingTargets.DEFAULT);
+        this(
+                title,
+                sampleRateHz,
+                panLaw,
+                nominalDbfs,
+                sources,
+                channels,
+                mainId,
+                sections,
+                StagingTargets.DEFAULT,
+                List.of());
     }
 
     private static void checkReferences(List<AudioSource> sources, List<Channel> channels, ChannelId mainId) {
@@ -79,6 +96,7 @@ public record Session(
                 throw new IllegalArgumentException("output of '" + channel.id() + "': '" + bus + "' (expected: "
                         + (main ? "nowhere for the main bus" : "the id of a bus") + ")");
             }
+            checkBranches(channel, channels, buses, main);
             if (channel instanceof Track track) {
                 for (Clip clip : track.clips()) {
                     if (!sourceIds.contains(clip.source())) {
@@ -88,6 +106,72 @@ public record Session(
                 }
             }
         }
+    }
+
+    /** Sends and extra outputs must lead to what is there. */
+    private static void checkBranches(Channel channel, List<Channel> channels, Set<ChannelId> buses, boolean main) {
+        Set<SlotId> slots = new HashSet<>();
+        for (Insert insert : channel.strip().inserts()) {
+            if (!slots.add(insert.id())) {
+                throw new IllegalArgumentException(
+                        "inserts of '" + channel.id() + "': '" + insert.id() + "' twice (expected: unique ids)");
+            }
+        }
+        for (ChannelId bus : channel.strip().extraOutputs()) {
+            if (main || !buses.contains(bus)) {
+                throw new IllegalArgumentException(
+                        "extra output of '" + channel.id() + "': '" + bus + "' (expected: the id of a bus)");
+            }
+        }
+        for (Send send : channel.strip().sends()) {
+            boolean known =
+                    switch (send.target()) {
+                        case Send.ToBus(ChannelId bus) -> !main && buses.contains(bus);
+                        case Send.ToKey(ChannelId id, SlotId slot) ->
+                            channels.stream()
+                                    .anyMatch(c -> c.id().equals(id)
+                                            && c.strip().inserts().stream()
+                                                    .anyMatch(i -> i.id().equals(slot)
+                                                            && i.processor()
+                                                                    .kind()
+                                                                    .keyed()));
+                    };
+            if (!known) {
+                throw new IllegalArgumentException("send of '" + channel.id() + "' to '"
+                        + send.target().channel() + "' (expected: a bus, or an insert with a key input)");
+            }
+        }
+    }
+
+    /** Members must be there, and no VCA may be above itself. */
+    private static void checkVcas(List<Channel> channels, List<Vca> vcas) {
+        Set<ChannelId> ids = new HashSet<>();
+        channels.forEach(channel -> ids.add(channel.id()));
+        for (Vca vca : vcas) {
+            if (!ids.add(vca.id())) {
+                throw new IllegalArgumentException("vcas: '" + vca.id() + "' twice (expected: unique ids)");
+            }
+        }
+        for (Vca vca : vcas) {
+            for (ChannelId member : vca.members()) {
+                if (!ids.contains(member)) {
+                    throw new IllegalArgumentException(
+                            "members of '" + vca.id() + "': '" + member + "' (expected: the id of a channel or a VCA)");
+                }
+            }
+            if (reaches(vcas, vca, vca.id(), vcas.size())) {
+                throw new IllegalArgumentException(
+                        "members of '" + vca.id() + "': itself (expected: no VCA above itself)");
+            }
+        }
+    }
+
+    private static boolean reaches(List<Vca> vcas, Vca from, ChannelId wanted, int deepest) {
+        return from.members().contains(wanted)
+                || (deepest > 0
+                        && vcas.stream()
+                                .filter(v -> from.members().contains(v.id()))
+                                .anyMatch(v -> reaches(vcas, v, wanted, deepest - 1)));
     }
 
     /** Length of the song: the end of its last clip, in frames; 0 for a session without clips. */
@@ -168,31 +252,37 @@ public record Session(
     }
 
     public Session withChannels(List<Channel> value) {
-        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, value, mainId, sections, staging);
+        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, value, mainId, sections, staging, vcas);
     }
 
     public Session withTitle(String value) {
-        return new Session(value, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging);
+        return new Session(
+                value, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging, vcas);
     }
 
     public Session withPanLaw(PanLaw value) {
-        return new Session(title, sampleRateHz, value, nominalDbfs, sources, channels, mainId, sections, staging);
+        return new Session(title, sampleRateHz, value, nominalDbfs, sources, channels, mainId, sections, staging, vcas);
     }
 
     public Session withNominalDbfs(double value) {
-        return new Session(title, sampleRateHz, panLaw, value, sources, channels, mainId, sections, staging);
+        return new Session(title, sampleRateHz, panLaw, value, sources, channels, mainId, sections, staging, vcas);
     }
 
     public Session withSources(List<AudioSource> value) {
-        return new Session(title, sampleRateHz, panLaw, nominalDbfs, value, channels, mainId, sections, staging);
+        return new Session(title, sampleRateHz, panLaw, nominalDbfs, value, channels, mainId, sections, staging, vcas);
     }
 
     public Session withSections(List<Section> value) {
-        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, value, staging);
+        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, value, staging, vcas);
     }
 
     public Session withStaging(StagingTargets value) {
-        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, value);
+        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, value, vcas);
+    }
+
+    public Session withVcas(List<Vca> value) {
+        return new Session(
+                title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging, value);
     }
 
     /** The level that reads 0 VU for a channel: its own reference, or the session's nominal level; in dBFS. */

@@ -1,5 +1,7 @@
 package waterwheel.core.session;
 
+import waterwheel.core.units.Ranges;
+
 /**
  * What a session's channels are staged to, beside its nominal level.
  *

@@ -2,6 +2,7 @@ package waterwheel.core.session;
 
 import java.util.List;
 import java.util.OptionalDouble;
+import waterwheel.core.units.Ranges;
 
 /**
  * A channel whose signal comes from clips.

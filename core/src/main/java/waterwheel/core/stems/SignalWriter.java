@@ -45,12 +45,15 @@ public final class SignalWriter {
                 AudioFileWriter.create(file, 2, plan.sampleRateHz(), format, plan.lengthFrames(), about)) {
             Pending pending = new Pending(writer);
             run.alongside(pending);
-            for (long at = 0; at < plan.lengthFrames(); at += BLOCK) {
+            // What is late is written as much later, so that the file's first frame is the song's.
+            long late = plan.latencies().get(index);
+            for (long at = 0; at < plan.lengthFrames() + late; at += BLOCK) {
                 progress.check();
-                int count = (int) Math.min(BLOCK, plan.lengthFrames() - at);
+                int count = (int) Math.min(BLOCK, plan.lengthFrames() + late - at);
                 run.process(at, count);
-                pending.take(run.signal(index), count);
-                progress.at((double) at / plan.lengthFrames());
+                int skipped = Math.clamp(late - at, 0, count);
+                pending.take(run.signal(index), skipped, count - skipped);
+                progress.at((double) at / (plan.lengthFrames() + late));
             }
             pending.run();
             pending.check();
@@ -70,10 +73,10 @@ public final class SignalWriter {
             this.writer = writer;
         }
 
-        void take(float[][] signal, int count) throws AudioFileException {
+        void take(float[][] signal, int from, int count) throws AudioFileException {
             check();
             for (int p = 0; p < block.length; p++) {
-                System.arraycopy(signal[p], 0, block[p], 0, count);
+                System.arraycopy(signal[p], from, block[p], 0, count);
             }
             frames = count;
         }

@@ -113,6 +113,22 @@ final class JsonFields {
         return field(name).isNull();
     }
 
+    /** A list of texts. */
+    List<String> texts(String name) throws SessionJson.Problem {
+        JsonNode value = field(name);
+        List<String> out = new ArrayList<>();
+        for (JsonNode element : value) {
+            if (!element.isTextual() || element.textValue().isBlank()) {
+                throw new SessionJson.Problem(at(name) + " is not a list of texts.");
+            }
+            out.add(element.textValue());
+        }
+        if (!value.isArray()) {
+            throw new SessionJson.Problem(at(name) + " is not a list.");
+        }
+        return out;
+    }
+
     <T> List<T> list(String name, Reader<T> reader) throws SessionJson.Problem {
         JsonNode value = field(name);
         if (!value.isArray()) {

@@ -6,7 +6,6 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import waterwheel.core.json.Json;
@@ -18,15 +17,14 @@ import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
 import waterwheel.core.session.CurvePoint;
 import waterwheel.core.session.Flattening;
-import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
-import waterwheel.core.session.Placement;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.SourceId;
 import waterwheel.core.session.StagingTargets;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
+import waterwheel.core.session.Vca;
 
 /** The session file, field by field, in a stable order; its schema is session in docs/schema. */
 final class SessionJson {
@@ -79,6 +77,10 @@ final class SessionJson {
                     .put("startFrames", section.startFrames())
                     .put("endFrames", section.endFrames());
         }
+        if (!session.vcas().isEmpty()) {
+            ArrayNode vcas = node.putArray("vcas");
+            session.vcas().forEach(vca -> write(vcas.addObject(), vca));
+        }
         ArrayNode sources = node.putArray("sources");
         for (AudioSource source : session.sources()) {
             sources.add(write(source));
@@ -86,6 +88,27 @@ final class SessionJson {
         ArrayNode channels = node.putArray("channels");
         session.channels().forEach(channel -> channels.add(write(channel)));
         return node;
+    }
+
+    private static void write(ObjectNode node, Vca vca) {
+        node.put("id", vca.id().value());
+        node.put("name", vca.name());
+        StripJson.putLevel(node, "faderDb", vca.faderDb());
+        node.put("muted", vca.muted());
+        ArrayNode members = node.putArray("members");
+        vca.members().forEach(member -> members.add(member.value()));
+        ArrayNode exempt = node.putArray("exempt");
+        vca.exempt().forEach(member -> exempt.add(member.value()));
+    }
+
+    private static Vca vca(JsonFields fields) throws Problem {
+        return new Vca(
+                new ChannelId(fields.text("id")),
+                fields.text("name"),
+                fields.levelOrSilence("faderDb", Strip.FADER_TOP_DB),
+                fields.flag("muted"),
+                fields.texts("members").stream().map(ChannelId::new).toList(),
+                fields.texts("exempt").stream().map(ChannelId::new).toList());
     }
 
     private static ObjectNode write(AudioSource source) {
@@ -122,25 +145,7 @@ final class SessionJson {
             }
             case Bus _ -> node.put("type", "bus");
         }
-        Strip strip = channel.strip();
-        node.put("polarityInverted", strip.polarityInverted());
-        node.put("trimDb", strip.trimDb());
-        if (strip.faderDb() == Double.NEGATIVE_INFINITY) {
-            node.putNull("faderDb");
-        } else {
-            node.put("faderDb", strip.faderDb());
-        }
-        node.putObject("placement")
-                .put("position", strip.placement().position())
-                .put("width", strip.placement().width())
-                .put("mode", word(strip.placement().mode()));
-        node.put("muted", strip.muted());
-        node.put("soloed", strip.soloed());
-        node.put("soloSafe", strip.soloSafe());
-        switch (strip.output()) {
-            case Output.ToBus(ChannelId bus) -> node.put("output", bus.value());
-            case Output.Nowhere() -> node.putNull("output");
-        }
+        StripJson.write(node, channel.strip());
         if (channel instanceof Track track) {
             ArrayNode clips = node.putArray("clips");
             for (Clip clip : track.clips()) {
@@ -199,7 +204,8 @@ final class SessionJson {
                     fields.list("channels", SessionJson::channel),
                     new ChannelId(fields.text("main")),
                     fields.list("sections", SessionJson::section),
-                    fields.has("staging") ? staging(fields.object("staging")) : StagingTargets.DEFAULT);
+                    fields.has("staging") ? staging(fields.object("staging")) : StagingTargets.DEFAULT,
+                    fields.has("vcas") ? fields.list("vcas", SessionJson::vca) : List.of());
             fields.close();
             return new Read(session, unknown);
         } catch (IllegalArgumentException e) {
@@ -255,7 +261,7 @@ final class SessionJson {
         ChannelId id = new ChannelId(fields.text("id"));
         String name = fields.text("name");
         String type = fields.text("type");
-        Strip strip = strip(fields);
+        Strip strip = StripJson.read(fields);
         return switch (type) {
             case "track" ->
                 new Track(
@@ -277,24 +283,6 @@ final class SessionJson {
                         "The channel " + id + " is of type '" + type + "', which this version does not know.",
                         "Open the session with the Waterwheel that made it.");
         };
-    }
-
-    private static Strip strip(JsonFields fields) throws Problem {
-        JsonFields placed = fields.object("placement");
-        Placement placement = new Placement(
-                placed.number("position", -1, 1),
-                placed.number("width", 0, 2),
-                placed.oneOf("mode", Placement.Mode.values(), SessionJson::word));
-        placed.close();
-        return new Strip(
-                fields.flag("polarityInverted"),
-                fields.number("trimDb", -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB),
-                fields.levelOrSilence("faderDb", Strip.FADER_TOP_DB),
-                placement,
-                fields.flag("muted"),
-                fields.flag("soloed"),
-                fields.flag("soloSafe"),
-                fields.isNull("output") ? new Output.Nowhere() : Output.to(new ChannelId(fields.text("output"))));
     }
 
     private static Clip clip(JsonFields fields) throws Problem {
@@ -324,9 +312,5 @@ final class SessionJson {
             case MINUS_4_5 -> "-4.5 dB";
             case MINUS_6 -> "-6 dB";
         };
-    }
-
-    private static String word(Placement.Mode mode) {
-        return mode.name().toLowerCase(Locale.ROOT);
     }
 }

@@ -9,6 +9,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.SplittableRandom;
 import java.util.concurrent.TimeUnit;
@@ -20,14 +21,20 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
 import waterwheel.core.session.CurvePoint;
 import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.Placement;
 import waterwheel.core.session.Section;
+import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.SourceId;
 import waterwheel.core.session.Track;
+import waterwheel.core.session.Vca;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.work.Progress;
@@ -51,6 +58,18 @@ class SessionFolderTest {
                         .withTrimDb(-3.25))
                 .withStrip(Sessions.id("bus"), s -> s.withMuted(true).withSoloSafe(true))
                 .withSections(List.of(new Section("Verse", 2, 7)))
+                .withStrip(
+                        Sessions.id("bus"),
+                        s -> s.withInserts(List.of(Insert.of(new SlotId("1"), ProcessorKind.COMPRESSOR)
+                                .withMix(0.5)
+                                .withBypassed(true))))
+                .withStrip(Sessions.id("a"), s -> s.withSends(List.of(
+                                Send.toBus(Sessions.id("bus"), Double.NEGATIVE_INFINITY)
+                                        .withPlacement(Optional.of(Placement.CENTRE.withPosition(0.5))),
+                                Send.toKey(Sessions.id("bus"), new SlotId("1"))))
+                        .withExtraOutputs(List.of(Sessions.MAIN)))
+                .withVcas(
+                        List.of(new Vca(Sessions.id("v"), "Voices", -2.5, true, List.of(Sessions.id("a")), List.of())))
                 .withChannel(Sessions.id("c"), c -> ((Track) c)
                         .withClips(List.of(new Clip(new SourceId("c"), 0, 0, 10, -1.5)
                                 .withFades(2, 3)

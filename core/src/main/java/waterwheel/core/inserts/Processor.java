@@ -1,0 +1,49 @@
+package waterwheel.core.inserts;
+
+import java.util.ArrayList;
+import java.util.List;
+import waterwheel.core.units.Ranges;
+
+/**
+ * A processor's settings. Immutable.
+ *
+ * @param values of the kind's parameters, in their order and units
+ */
+public record Processor(ProcessorKind kind, List<Double> values) {
+    public Processor {
+        if (values.size() != kind.parameters().size()) {
+            throw new IllegalArgumentException("values: " + values.size() + " (expected: "
+                    + kind.parameters().size() + " for the " + kind.label() + ")");
+        }
+        List<Double> checked = new ArrayList<>();
+        for (int i = 0; i < values.size(); i++) {
+            Parameter parameter = kind.parameters().get(i);
+            checked.add(Ranges.checked(parameter.key(), values.get(i), parameter.least(), parameter.most()));
+        }
+        values = List.copyOf(checked);
+    }
+
+    /** A processor of a kind with the usual settings. */
+    public static Processor usual(ProcessorKind kind) {
+        return new Processor(
+                kind, kind.parameters().stream().map(Parameter::usual).toList());
+    }
+
+    /** The value of a parameter, in its unit. */
+    public double value(String key) {
+        return values.get(kind.parameters().indexOf(kind.parameter(key)));
+    }
+
+    /** The number of a choice. */
+    public int choice(String key) {
+        return (int) Math.round(value(key));
+    }
+
+    /** Returns the settings with one value changed; beyond its range it stops at the end. */
+    public Processor with(String key, double value) {
+        Parameter parameter = kind.parameter(key);
+        List<Double> changed = new ArrayList<>(values);
+        changed.set(kind.parameters().indexOf(parameter), Math.clamp(value, parameter.least(), parameter.most()));
+        return new Processor(kind, changed);
+    }
+}

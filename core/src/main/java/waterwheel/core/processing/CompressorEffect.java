@@ -1,0 +1,109 @@
+package waterwheel.core.processing;
+
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.inserts.Processor;
+import waterwheel.core.units.Decibels;
+
+/**
+ * A compressor at work: feed-forward, level and reduction in dB, both planes turned down alike. The reduction follows
+ * its static curve with one-pole attack and release (Giannoulis, Massberg, Reiss 2012, section 2.3, smooth branching
+ * detector): after a step it has covered 63 % of the way in the attack or release time.
+ */
+final class CompressorEffect implements Effect {
+    private static final float SILENCE = 1e-9f;
+    private static final double RMS_SECONDS = 0.01;
+
+    private final Detector detector;
+    private final double threshold;
+    private final double ratio;
+    private final double knee;
+    private final float makeUp;
+    private final double attack;
+    private final double release;
+    private final double rms;
+    private final float[] gains;
+    private final float onsetLevel;
+    private double square;
+    private double reduction;
+
+    CompressorEffect(Processor settings, int rate, int planes, int maxFrames) {
+        detector = new Detector(settings.value("keyHighPassHz"), rate, planes, maxFrames);
+        threshold = settings.value("thresholdDb");
+        ratio = settings.value("ratio");
+        knee = settings.value("kneeDb");
+        makeUp = (float) Decibels.toFactor(settings.value("makeUpDb"));
+        attack = pole(settings.value("attackMs") / 1_000, rate);
+        release = pole(settings.value("releaseMs") / 1_000, rate);
+        rms = settings.choice("detection") == 1 ? pole(RMS_SECONDS, rate) : 0;
+        gains = new float[maxFrames];
+        onsetLevel = (float) Decibels.toFactor(threshold - knee / 2);
+    }
+
+    /** What a one-pole filter keeps of the frame before, for a time constant in seconds. */
+    static double pole(double seconds, int rate) {
+        return Math.exp(-1 / (seconds * rate));
+    }
+
+    @Override
+    public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
+        float[] levels = detector.listen(signal, key, frames);
+        if (rms > 0) {
+            smoothSquares(levels, frames);
+        }
+        reduce(levels, frames);
+        for (float[] plane : signal) {
+            for (int i = 0; i < frames; i++) {
+                plane[i] *= gains[i];
+            }
+        }
+    }
+
+    private void smoothSquares(float[] levels, int frames) {
+        double z = square;
+        for (int i = 0; i < frames; i++) {
+            z = rms * z + (1 - rms) * levels[i] * levels[i];
+            // A sine reads its peak, as in the AES17 convention.
+            levels[i] = (float) Math.sqrt(2 * z);
+        }
+        square = z < 1e-30 ? 0 : z;
+    }
+
+    private void reduce(float[] levels, int frames) {
+        double now = reduction;
+        for (int i = 0; i < frames; i++) {
+            float level = levels[i];
+            double wanted = level <= onsetLevel
+                    ? 0
+                    : Compression.reductionDb(
+                            Logarithm.log2(Math.max(level, SILENCE)) * Logarithm.DB_PER_OCTAVE, threshold, ratio, knee);
+            double keep = wanted > now ? attack : release;
+            now = keep * now + (1 - keep) * wanted;
+            gains[i] = (float) now;
+        }
+        reduction = now < 1e-9 ? 0 : now;
+        for (int i = 0; i < frames; i++) {
+            gains[i] = makeUp * Logarithm.exp2(-gains[i] / Logarithm.DB_PER_OCTAVE);
+        }
+    }
+
+    @Override
+    public void reset() {
+        detector.reset();
+        reduction = 0;
+        square = 0;
+    }
+
+    @Override
+    public void adopt(Effect other) {
+        if (other instanceof CompressorEffect before) {
+            detector.adopt(before.detector);
+            reduction = before.reduction;
+            square = before.square;
+        }
+    }
+
+    @Override
+    public double reductionDb() {
+        return reduction;
+    }
+}

@@ -1,0 +1,38 @@
+package waterwheel.core.processing;
+
+import java.util.Arrays;
+
+/** One plane, later by a whole number of frames. One thread at a time. */
+public final class DelayLine {
+    private final int delay;
+    private final float[] memory;
+
+    /**
+     * Makes a line that holds silence.
+     *
+     * @param delayFrames by how much it is late, 0 or more
+     * @param maxFrames the largest block
+     */
+    public DelayLine(int delayFrames, int maxFrames) {
+        delay = delayFrames;
+        memory = new float[delayFrames + maxFrames];
+    }
+
+    /** Takes the next frames and gives those that are due; the two arrays may not be the same. */
+    public void process(float[] in, float[] out, int frames) {
+        System.arraycopy(in, 0, memory, delay, frames);
+        System.arraycopy(memory, 0, out, 0, frames);
+        System.arraycopy(memory, frames, memory, 0, delay);
+    }
+
+    public void reset() {
+        Arrays.fill(memory, 0);
+    }
+
+    /** Goes on from where another line of the same delay stands. */
+    public void adopt(DelayLine other) {
+        if (delay == other.delay) {
+            System.arraycopy(other.memory, 0, memory, 0, delay);
+        }
+    }
+}

@@ -1,0 +1,150 @@
+package waterwheel.core.processing;
+
+import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.inserts.Processor;
+import waterwheel.core.metering.TruePeakTaps;
+import waterwheel.core.units.Decibels;
+
+/**
+ * A look-ahead limiter at work. The true peak of each frame (BS.1770-5 Annex 2, all planes together) asks for a gain;
+ * the least of the look-ahead is taken, let go with the release, and averaged over the look-ahead: so the gain is down
+ * where the peak is, and gets there without a step. What the moving gain adds between the samples is the only thing that
+ * can pass the ceiling.
+ */
+final class LimiterEffect implements Effect {
+    private final float drive;
+    private final float ceiling;
+    private final double release;
+    private final int window;
+    private final float[][] taps;
+    private final DelayLine[] delays;
+    private final float[][] history;
+    private final float[][] delayed;
+    private final float[] gains;
+    private final SlidingLeast least;
+    private final float[] averaged;
+    private double sum;
+    private int at;
+    private double let;
+
+    LimiterEffect(Processor settings, int rate, int planes, int maxFrames) {
+        drive = (float) Decibels.toFactor(settings.value("gainDb"));
+        ceiling = (float) Decibels.toFactor(settings.value("ceilingDb"));
+        release = CompressorEffect.pole(settings.value("releaseMs") / 1_000, rate);
+        window = window(settings, rate);
+        taps = TruePeakTaps.of(rate);
+        delays = new DelayLine[planes];
+        for (int p = 0; p < planes; p++) {
+            delays[p] = new DelayLine(latencyFrames(settings, rate), maxFrames);
+        }
+        history = new float[planes][TruePeakTaps.TAPS + maxFrames];
+        delayed = new float[planes][maxFrames];
+        gains = new float[maxFrames];
+        least = new SlidingLeast(window);
+        averaged = new float[window];
+        reset();
+    }
+
+    private static int window(Processor settings, int rate) {
+        return Math.max(1, (int) Math.round(settings.value("lookAheadMs") / 1_000 * rate));
+    }
+
+    static int latencyFrames(Processor settings, int rate) {
+        return TruePeakTaps.TAPS / 2 + window(settings, rate) - 1;
+    }
+
+    @Override
+    public int latencyFrames() {
+        return TruePeakTaps.TAPS / 2 + window - 1;
+    }
+
+    @Override
+    public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
+        Arrays.fill(gains, 0, frames, 0);
+        for (int p = 0; p < delays.length; p++) {
+            float[] plane = signal[p];
+            for (int i = 0; i < frames; i++) {
+                plane[i] *= drive;
+            }
+            System.arraycopy(plane, 0, history[p], TruePeakTaps.TAPS, frames);
+            findPeaks(history[p], frames);
+            System.arraycopy(history[p], frames, history[p], 0, TruePeakTaps.TAPS);
+            delays[p].process(plane, delayed[p], frames);
+        }
+        for (int i = 0; i < frames; i++) {
+            gains[i] = next(gains[i] > ceiling ? ceiling / gains[i] : 1);
+        }
+        for (int p = 0; p < delays.length; p++) {
+            float[] plane = signal[p];
+            float[] late = delayed[p];
+            for (int i = 0; i < frames; i++) {
+                plane[i] = late[i] * gains[i];
+            }
+        }
+    }
+
+    /** The magnitude at and after the sample half the taps ago, for each frame, kept where it is the largest. */
+    private void findPeaks(float[] x, int frames) {
+        int half = TruePeakTaps.TAPS / 2;
+        for (int i = 0; i < frames; i++) {
+            int newest = TruePeakTaps.TAPS + i;
+            float most = Math.max(gains[i], Math.abs(x[newest - half]));
+            // Where the neighbourhood is far below the ceiling nothing between the samples reaches it.
+            if (Math.max(Math.abs(x[newest - half]), Math.abs(x[newest - half + 1])) * 4 > ceiling) {
+                for (float[] phase : taps) {
+                    float sum = 0;
+                    for (int k = 0; k < phase.length; k++) {
+                        sum += phase[k] * x[newest - k];
+                    }
+                    most = Math.max(most, Math.abs(sum));
+                }
+            }
+            gains[i] = most;
+        }
+    }
+
+    private float next(float wanted) {
+        float lowest = least.next(wanted);
+        let = lowest < let ? lowest : release * let + (1 - release) * lowest;
+        sum += let - averaged[at];
+        averaged[at] = (float) let;
+        // The same value that was added, or the sum would drift.
+        sum += averaged[at] - let;
+        at = at + 1 == window ? 0 : at + 1;
+        return (float) Math.min(1, sum / window);
+    }
+
+    @Override
+    public void reset() {
+        for (int p = 0; p < delays.length; p++) {
+            delays[p].reset();
+            Arrays.fill(history[p], 0);
+        }
+        least.reset();
+        Arrays.fill(averaged, 1);
+        sum = window;
+        at = 0;
+        let = 1;
+    }
+
+    @Override
+    public void adopt(Effect other) {
+        if (other instanceof LimiterEffect before && before.window == window && before.delays.length == delays.length) {
+            for (int p = 0; p < delays.length; p++) {
+                delays[p].adopt(before.delays[p]);
+                System.arraycopy(before.history[p], 0, history[p], 0, TruePeakTaps.TAPS);
+            }
+            least.adopt(before.least);
+            System.arraycopy(before.averaged, 0, averaged, 0, window);
+            sum = before.sum;
+            at = before.at;
+            let = before.let;
+        }
+    }
+
+    @Override
+    public double reductionDb() {
+        return -Decibels.ofFactor(Math.min(1, sum / window));
+    }
+}

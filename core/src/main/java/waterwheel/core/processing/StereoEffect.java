@@ -1,0 +1,62 @@
+package waterwheel.core.processing;
+
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.inserts.Processor;
+import waterwheel.core.units.Decibels;
+
+/** Middle and side by gains of their own, polarity and delay. A mono signal is all middle. */
+final class StereoEffect implements Effect {
+    private final float same;
+    private final float cross;
+    private final float left;
+    private final float right;
+    private final DelayLine[] delays;
+    private final float[] late;
+
+    StereoEffect(Processor settings, int rate, int planes, int maxFrames) {
+        double middle = Decibels.toFactor(settings.value("middleDb"));
+        double side = planes == 1 ? middle : Decibels.toFactor(settings.value("sideDb"));
+        same = (float) ((middle + side) / 2);
+        cross = (float) ((middle - side) / 2);
+        int polarity = settings.choice("polarity");
+        left = (polarity & 1) == 1 ? -1 : 1;
+        right = (polarity & 2) == 2 ? -1 : 1;
+        delays = new DelayLine[planes];
+        for (int p = 0; p < planes; p++) {
+            delays[p] = new DelayLine((int) Math.round(settings.value("delayMs") / 1_000 * rate), maxFrames);
+        }
+        late = new float[maxFrames];
+    }
+
+    @Override
+    public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
+        float[] l = signal[0];
+        float[] r = signal[signal.length - 1];
+        for (int i = 0; i < frames; i++) {
+            float one = l[i];
+            float other = r[i];
+            r[i] = right * (same * other + cross * one);
+            l[i] = left * (same * one + cross * other);
+        }
+        for (int p = 0; p < delays.length; p++) {
+            delays[p].process(signal[p], late, frames);
+            System.arraycopy(late, 0, signal[p], 0, frames);
+        }
+    }
+
+    @Override
+    public void reset() {
+        for (DelayLine line : delays) {
+            line.reset();
+        }
+    }
+
+    @Override
+    public void adopt(Effect other) {
+        if (other instanceof StereoEffect before) {
+            for (int p = 0; p < Math.min(delays.length, before.delays.length); p++) {
+                delays[p].adopt(before.delays[p]);
+            }
+        }
+    }
+}

@@ -1,0 +1,54 @@
+package waterwheel.core.session;
+
+import java.util.List;
+import waterwheel.core.units.Ranges;
+
+/**
+ * A fader over faders. It carries no audio: its gain is added in dB to that of its members.
+ *
+ * @param faderDb what it adds, negative infinity to +12 dB
+ * @param muted whether its members are silent
+ * @param members channels and other VCAs, by id
+ * @param exempt members that it leaves alone for the time being
+ */
+public record Vca(
+        ChannelId id, String name, double faderDb, boolean muted, List<ChannelId> members, List<ChannelId> exempt) {
+    public Vca {
+        if (name.isBlank()) {
+            throw new IllegalArgumentException("name: blank (expected: a name)");
+        }
+        faderDb = Ranges.checked("faderDb", faderDb, Double.NEGATIVE_INFINITY, Strip.FADER_TOP_DB);
+        members = List.copyOf(members);
+        exempt = List.copyOf(exempt);
+    }
+
+    /** What it adds to its members' faders, in dB; negative infinity while it is muted. */
+    public double gainDb() {
+        return muted ? Double.NEGATIVE_INFINITY : faderDb;
+    }
+
+    /** Whether it moves a channel or another VCA directly. */
+    public boolean moves(ChannelId member) {
+        return members.contains(member) && !exempt.contains(member);
+    }
+
+    public Vca withFaderDb(double value) {
+        return new Vca(id, name, value, muted, members, exempt);
+    }
+
+    public Vca withMuted(boolean value) {
+        return new Vca(id, name, faderDb, value, members, exempt);
+    }
+
+    public Vca withName(String value) {
+        return new Vca(id, value, faderDb, muted, members, exempt);
+    }
+
+    public Vca withMembers(List<ChannelId> value) {
+        return new Vca(id, name, faderDb, muted, value, exempt);
+    }
+
+    public Vca withExempt(List<ChannelId> value) {
+        return new Vca(id, name, faderDb, muted, members, value);
+    }
+}

@@ -1,0 +1,246 @@
+package waterwheel.core.engine;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatIllegalArgumentException;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFiles;
+import waterwheel.core.audiofile.RenderFormat;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.SessionMeasurement;
+import waterwheel.core.levels.Stage;
+import waterwheel.core.routing.RenderOrder;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Placement;
+import waterwheel.core.session.Send;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Vca;
+import waterwheel.core.stems.StemRender;
+import waterwheel.core.testing.Sessions;
+import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Progress;
+
+/** Sends, inserts, key inputs, VCAs, and that all of it arrives together. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class FlowTest {
+    private static final int FRAMES = 30_000;
+    private static final ChannelId ONE = Sessions.id("one");
+    private static final ChannelId TWO = Sessions.id("two");
+    private static final ChannelId BUS = Sessions.id("bus");
+    private static final ChannelId RETURN = Sessions.id("return");
+    private static final SlotId SLOT = new SlotId("1");
+
+    @TempDir
+    Path folder;
+
+    private Session session;
+
+    @BeforeEach
+    void an_impulse_and_noise_with_a_bus_and_a_return() throws Exception {
+        float[] impulse = new float[FRAMES];
+        impulse[5_000] = 0.5f;
+        session = new Sessions(folder)
+                .track("one", "bus", impulse, impulse)
+                .track("two", "main", Signals.noise(0.5, FRAMES, 2), Signals.noise(0.5, FRAMES, 3))
+                .bus("bus", "main")
+                .bus("return", "main")
+                .build();
+    }
+
+    private float[][] mix(Session of, int threads, int block) {
+        Plan plan = PlanCompiler.compile(of);
+        int index = plan.output();
+        int late = plan.latencies().get(index);
+        BitSet wanted = new BitSet();
+        wanted.set(index);
+        float[][] out = new float[2][FRAMES + late];
+        try (Media media = Media.open(of, folder);
+                Team team = new Team(threads)) {
+            PlanRun run = PlanRun.of(plan, media, team, block, wanted);
+            for (int at = 0; at < out[0].length; at += block) {
+                int count = Math.min(block, out[0].length - at);
+                run.process(at, count);
+                for (int p = 0; p < 2; p++) {
+                    System.arraycopy(run.signal(index)[p], 0, out[p], at, count);
+                }
+            }
+        }
+        return out;
+    }
+
+    private static Session with(Session session, ChannelId id, ProcessorKind kind) {
+        return session.withStrip(id, strip -> {
+            List<Insert> inserts = new ArrayList<>(strip.inserts());
+            inserts.add(Insert.of(new SlotId("" + (inserts.size() + 1)), kind));
+            return strip.withInserts(inserts);
+        });
+    }
+
+    private static Session sending(Session session, ChannelId from, Send... sends) {
+        return session.withStrip(from, strip -> strip.withSends(List.of(sends)));
+    }
+
+    private static Session muted(Session session, ChannelId id) {
+        return session.withStrip(id, strip -> strip.withMuted(true));
+    }
+
+    @Test
+    void parallel_paths_of_unlike_latency_add_up_to_the_sample() {
+        Session parallel = muted(sending(session, ONE, Send.toBus(RETURN, 0)), TWO);
+        // The limiter of one path and the saturator of another hold the signal up; neither changes it at this level.
+        Session late = with(
+                with(with(parallel, BUS, ProcessorKind.LIMITER), BUS, ProcessorKind.LIMITER),
+                ONE,
+                ProcessorKind.LIMITER);
+        int latency = PlanCompiler.compile(late)
+                .latencies()
+                .get(PlanCompiler.compile(late).output());
+        assertThat(latency).isGreaterThan(300);
+        float[][] plain = mix(parallel, 1, 512);
+        float[][] compensated = mix(late, 1, 512);
+        assertThat(plain[0][5_000]).isEqualTo(1f);
+        for (int i = 0; i < FRAMES; i++) {
+            assertThat((double) compensated[0][i + latency]).isCloseTo(plain[0][i], within(1e-6));
+        }
+    }
+
+    @Test
+    void a_render_drops_the_latency() throws Exception {
+        Session late = with(muted(session, TWO), BUS, ProcessorKind.LIMITER);
+        Path file = folder.resolve("mix.wav");
+        StemRender.mix(late, folder, file, RenderFormat.WAV_32F, Progress.NONE);
+        try (AudioFile read = AudioFiles.open(file)) {
+            assertThat(read.format().frames()).isEqualTo(FRAMES);
+            float[][] samples = new float[2][FRAMES];
+            read.reader(FRAMES).read(0, samples, 0, FRAMES);
+            assertThat(samples[0][5_000]).isEqualTo(0.5f);
+            assertThat(samples[0][4_999]).isZero();
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({"1, 64", "2, 64", "2, 480", "1, 1024", "2, 1024"})
+    void neither_threads_nor_blocks_change_a_bit_of_a_full_flow(int threads, int block) {
+        Session full = with(
+                with(with(session, ONE, ProcessorKind.SATURATOR), BUS, ProcessorKind.COMPRESSOR),
+                RETURN,
+                ProcessorKind.REVERB);
+        full = with(with(full, TWO, ProcessorKind.EQUALISER), Sessions.MAIN, ProcessorKind.LIMITER);
+        full = sending(full, TWO, Send.toBus(RETURN, -6), Send.toKey(BUS, SLOT));
+        assertThat(mix(full, threads, block)).isDeepEqualTo(mix(full, 1, 4_096));
+    }
+
+    @ParameterizedTest
+    @CsvSource({"false, -6", "true, 0"})
+    void a_send_is_taken_before_or_after_the_fader(boolean preFader, double expected) {
+        Session sent = sending(session, ONE, Send.toBus(RETURN, -6).withPreFader(preFader))
+                .withStrip(ONE, s -> s.withFaderDb(-6))
+                .withStrip(BUS, s -> s.withMuted(true));
+        float[][] out = mix(muted(sent, TWO), 1, 512);
+        assertThat(20 * Math.log10(out[0][5_000] / 0.5)).isCloseTo(-6 + expected, within(1e-4));
+    }
+
+    @Test
+    void a_send_has_a_placement_of_its_own_and_is_muted_with_its_channel() {
+        Send left = Send.toBus(RETURN, 0).withPlacement(Optional.of(new Placement(-1, 0, Placement.Mode.PLACE)));
+        Session sent = muted(muted(sending(session, ONE, left), TWO), BUS);
+        float[][] out = mix(sent, 1, 512);
+        assertThat(out[1][5_000]).isZero();
+        assertThat(out[0][5_000]).isEqualTo(1f);
+        assertThat(mix(muted(sent, ONE), 1, 512)[0][5_000]).isZero();
+        Session off = sending(sent, ONE, left.withOn(false));
+        assertThat(mix(off, 1, 512)[0][5_000]).isZero();
+    }
+
+    @Test
+    void a_soloed_track_is_heard_through_its_bus_and_its_return() {
+        Session soloed = sending(session, ONE, Send.toBus(RETURN, 0)).withStrip(ONE, s -> s.withSoloed(true));
+        float[][] out = mix(soloed, 1, 512);
+        assertThat(out[0][5_000]).isEqualTo(1f);
+        assertThat(out[0][100]).as("the other track").isZero();
+    }
+
+    @Test
+    void a_key_turns_down_what_it_does_not_sound_in_and_goes_on_under_solo_and_mute() {
+        // The noise of 'two' is the key of the compressor on the bus of 'one'.
+        Session keyed = sending(with(session, BUS, ProcessorKind.COMPRESSOR), TWO, Send.toKey(BUS, SLOT));
+        Session alone = keyed.withStrip(ONE, s -> s.withSoloed(true));
+        double ducked = 20 * Math.log10(mix(alone, 1, 512)[0][5_000] / 0.5);
+        assertThat(ducked).isBetween(-15.0, -8.0);
+        assertThat(mix(muted(keyed, TWO), 1, 512)[0][5_000]).isEqualTo(mix(alone, 1, 512)[0][5_000]);
+        Session silent = sending(keyed, TWO, Send.toKey(BUS, SLOT).withOn(false));
+        float peak = mix(silent.withStrip(ONE, s -> s.withSoloed(true)), 1, 512)[0][5_000];
+        assertThat(peak).as("an impulse alone is too short to be turned down").isGreaterThan(0.49f);
+    }
+
+    @Test
+    void a_loop_over_a_send_or_a_key_is_told_in_words() {
+        Session bad = sending(session, RETURN, Send.toBus(BUS, 0))
+                .withStrip(BUS, s -> s.withSends(List.of(Send.toBus(RETURN, 0))));
+        assertThat(RenderOrder.of(bad))
+                .isInstanceOfSatisfying(RenderOrder.Loop.class, loop -> assertThat(loop.inWords(bad))
+                        .contains("bus → return"));
+        assertThatIllegalArgumentException()
+                .isThrownBy(() -> sending(session, ONE, Send.toKey(BUS, SLOT)))
+                .withMessageContaining("an insert with a key input");
+    }
+
+    @Test
+    void VCAs_add_up_and_a_muted_one_silences_its_members() {
+        ChannelId low = Sessions.id("low");
+        ChannelId high = Sessions.id("high");
+        Session moved = muted(session, TWO)
+                .withVcas(List.of(
+                        new Vca(low, "Low", -3, false, List.of(ONE), List.of()),
+                        new Vca(high, "High", -4, false, List.of(low), List.of())));
+        assertThat(20 * Math.log10(mix(moved, 1, 512)[0][5_000] / 0.5)).isCloseTo(-7, within(1e-4));
+        Session exempt = moved.withVcas(List.of(
+                moved.vcas().getFirst().withExempt(List.of(ONE)), moved.vcas().getLast()));
+        assertThat(mix(exempt, 1, 512)[0][5_000]).isEqualTo(0.5f);
+        Session silent = moved.withVcas(
+                List.of(moved.vcas().getFirst(), moved.vcas().getLast().withMuted(true)));
+        assertThat(mix(silent, 1, 512)[0][5_000]).isZero();
+        assertThatIllegalArgumentException()
+                .isThrownBy(() -> moved.withVcas(List.of(
+                        new Vca(low, "Low", 0, false, List.of(high), List.of()),
+                        new Vca(high, "High", 0, false, List.of(low), List.of()))))
+                .withMessageContaining("no VCA above itself");
+    }
+
+    @Test
+    void the_level_after_an_insert_is_measured_over_the_songs_own_frames() {
+        Session louder = with(session, TWO, ProcessorKind.LIMITER).withStrip(TWO, s -> s.withInserts(
+                        List.of(s.inserts().getFirst().withOutputDb(-5)))
+                .withFaderDb(-2));
+        ChannelLevels two =
+                SessionMeasurement.of(louder, folder, Progress.NONE).of(TWO).orElseThrow();
+        double before = two.at(Stage.TRIM).averageDbfs();
+        assertThat(two.after(SLOT).orElseThrow().averageDbfs()).isCloseTo(before - 5, within(0.01));
+        assertThat(two.at(Stage.FADER).averageDbfs()).isCloseTo(before - 7, within(0.01));
+        assertThat(two.after(SLOT).orElseThrow().peakAtSeconds())
+                .isCloseTo(two.at(Stage.TRIM).peakAtSeconds(), within(1e-9));
+        Session bypassed = louder.withStrip(
+                TWO, s -> s.withInserts(List.of(s.inserts().getFirst().withBypassed(true))));
+        assertThat(SessionMeasurement.of(bypassed, folder, Progress.NONE)
+                        .of(TWO)
+                        .orElseThrow()
+                        .after(SLOT))
+                .isEmpty();
+    }
+}

@@ -1,0 +1,351 @@
+package waterwheel.core.processing;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.Arrays;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Nested;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.Processor;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.metering.TruePeakMeter;
+import waterwheel.core.testing.Signals;
+
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class EffectsTest {
+    private static final int RATE = 48_000;
+    private static final int BLOCK = 512;
+
+    private static Processor settings(ProcessorKind kind, Object... pairs) {
+        Processor made = Processor.usual(kind);
+        for (int i = 0; i < pairs.length; i += 2) {
+            made = made.with((String) pairs[i], ((Number) pairs[i + 1]).doubleValue());
+        }
+        return made;
+    }
+
+    private static Insert insert(Processor processor) {
+        return Insert.of(new SlotId("1"), processor.kind()).withProcessor(processor);
+    }
+
+    /** Runs signals, all of one length, through an effect in blocks; in place. */
+    private static float[][] run(Effect effect, int block, float[]... planes) {
+        float[][] part = new float[planes.length][block];
+        for (int at = 0; at < planes[0].length; at += block) {
+            int count = Math.min(block, planes[0].length - at);
+            for (int p = 0; p < planes.length; p++) {
+                System.arraycopy(planes[p], at, part[p], 0, count);
+            }
+            effect.process(part, null, count);
+            for (int p = 0; p < planes.length; p++) {
+                System.arraycopy(part[p], 0, planes[p], at, count);
+            }
+        }
+        return planes;
+    }
+
+    private static float[][] run(Processor processor, float[]... planes) {
+        return run(Effects.start(insert(processor), RATE, planes.length, BLOCK), BLOCK, planes);
+    }
+
+    private static double rms(float[] signal, int from, int to) {
+        double sum = 0;
+        for (int i = from; i < to; i++) {
+            sum += (double) signal[i] * signal[i];
+        }
+        return 10 * Math.log10(2 * sum / (to - from));
+    }
+
+    private static float[] impulse(int frames) {
+        float[] out = new float[frames];
+        out[0] = 1;
+        return out;
+    }
+
+    @Test
+    void the_fast_logarithm_is_within_a_thousandth_of_a_dB() {
+        for (double db = -160; db < 40; db += 0.0137) {
+            float value = (float) Math.pow(10, db / 20);
+            assertThat((double) Logarithm.log2(value) * Logarithm.DB_PER_OCTAVE).isCloseTo(db, within(0.001));
+            double back = 20 * Math.log10(Logarithm.exp2((float) (db / Logarithm.DB_PER_OCTAVE)));
+            assertThat(back).isCloseTo(db, within(0.001));
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(ProcessorKind.class)
+    void the_block_size_changes_no_bit_and_a_reset_begins_anew(ProcessorKind kind) {
+        Insert insert = insert(Processor.usual(kind)).withMix(0.7).withOutputDb(-2);
+        float[] left = Signals.noise(0.8, 20_000, 1);
+        float[] right = Signals.noise(0.8, 20_000, 2);
+        float[][] whole = run(Effects.start(insert, RATE, 2, 20_000), 20_000, left.clone(), right.clone());
+        Effect small = Effects.start(insert, RATE, 2, 64);
+        assertThat(run(small, 64, left.clone(), right.clone())).isDeepEqualTo(whole);
+        small.reset();
+        assertThat(run(small, 64, left.clone(), right.clone())).isDeepEqualTo(whole);
+    }
+
+    @ParameterizedTest
+    @EnumSource(ProcessorKind.class)
+    void an_effect_that_adopts_another_goes_on_as_it_would_have(ProcessorKind kind) {
+        Insert insert = insert(Processor.usual(kind));
+        float[] left = Signals.noise(0.8, 20_000, 1);
+        float[] right = Signals.noise(0.8, 20_000, 2);
+        float[][] whole = run(Effects.start(insert, RATE, 2, BLOCK), BLOCK, left.clone(), right.clone());
+        Effect first = Effects.start(insert, RATE, 2, BLOCK);
+        Effect second = Effects.start(insert, RATE, 2, BLOCK);
+        int half = 20 * BLOCK;
+        float[][] begin = run(first, BLOCK, Arrays.copyOf(left, half), Arrays.copyOf(right, half));
+        second.adopt(first);
+        float[][] end =
+                run(second, BLOCK, Arrays.copyOfRange(left, half, 20_000), Arrays.copyOfRange(right, half, 20_000));
+        assertThat(begin[0]).isEqualTo(Arrays.copyOf(whole[0], half));
+        assertThat(end[0]).isEqualTo(Arrays.copyOfRange(whole[0], half, 20_000));
+        assertThat(end[1]).isEqualTo(Arrays.copyOfRange(whole[1], half, 20_000));
+    }
+
+    @ParameterizedTest
+    @EnumSource(ProcessorKind.class)
+    void the_mix_is_in_time_with_what_is_processed(ProcessorKind kind) {
+        // All dry: the signal itself, as late as the processor is.
+        Insert dry = insert(Processor.usual(kind)).withMix(0);
+        Effect effect = Effects.start(dry, RATE, 1, BLOCK);
+        float[] out = run(effect, BLOCK, impulse(2_000))[0];
+        int late = Effects.latencyFrames(dry.processor(), RATE);
+        assertThat(effect.latencyFrames()).isEqualTo(late);
+        for (int i = 0; i < out.length; i++) {
+            assertThat(out[i]).isEqualTo(i == late ? 1f : 0f);
+        }
+    }
+
+    @Nested
+    class An_equaliser {
+        private final Processor all = settings(
+                ProcessorKind.EQUALISER,
+                "highPassSlope",
+                2,
+                "highPassHz",
+                60,
+                "lowShelfDb",
+                4,
+                "lowShelfHz",
+                150,
+                "bell1Db",
+                -6,
+                "bell1Q",
+                2,
+                "bell2Db",
+                5,
+                "bell2Hz",
+                9_000,
+                "highShelfDb",
+                -3,
+                "lowPassSlope",
+                1,
+                "lowPassHz",
+                15_000);
+
+        @ParameterizedTest
+        @ValueSource(doubles = {30, 60, 120, 400, 1_000, 4_000, 9_000, 15_000, 20_000})
+        void passes_a_sine_by_the_response_that_is_drawn(double hertz) {
+            float[] out = run(all, Signals.sine(hertz, -6, RATE, 2))[0];
+            double gain = rms(out, RATE, 2 * RATE) + 6;
+            assertThat(gain).isCloseTo(Equalising.responseDb(all, hertz, RATE), within(0.01));
+        }
+
+        /** The bilinear transform maps each frequency to another one of the analogue prototype, exactly. */
+        @ParameterizedTest
+        @ValueSource(doubles = {50, 700, 3_000, 10_000, 18_000})
+        void is_its_analogue_prototype_at_the_warped_frequency(double hertz) {
+            double f0 = 8_000;
+            double x = Math.tan(Math.PI * hertz / RATE) / Math.tan(Math.PI * f0 / RATE);
+            double gain = 6;
+            double q = 1.5;
+            double a = Math.pow(10, gain / 40);
+            double bell = Math.hypot(1 - x * x, x * a / q) / Math.hypot(1 - x * x, x / (a * q));
+            Processor one = settings(ProcessorKind.EQUALISER, "bell2Hz", f0, "bell2Db", gain, "bell2Q", q);
+            assertThat(Equalising.responseDb(one, hertz, RATE)).isCloseTo(20 * Math.log10(bell), within(1e-6));
+            Processor high = settings(ProcessorKind.EQUALISER, "highPassHz", 2_000, "highPassSlope", 1);
+            double y = Math.tan(Math.PI * hertz / RATE) / Math.tan(Math.PI * 2_000 / RATE);
+            assertThat(Equalising.responseDb(high, hertz, RATE))
+                    .isCloseTo(20 * Math.log10(y * y / Math.sqrt(1 + Math.pow(y, 4))), within(1e-6));
+        }
+
+        @Test
+        void with_all_bands_at_rest_changes_nothing() {
+            float[] noise = Signals.noise(0.5, 5_000, 4);
+            assertThat(run(Processor.usual(ProcessorKind.EQUALISER), noise.clone())[0])
+                    .isEqualTo(noise);
+        }
+    }
+
+    @Nested
+    class A_compressor {
+        @ParameterizedTest
+        @CsvSource({"-40, -40", "-24, -24", "-14, -21.5", "-4, -19"})
+        void turns_a_steady_tone_down_by_its_ratio_above_the_threshold(double in, double out) {
+            // 4:1 above -24 dBFS, hard knee. RMS detection reads a sine at its level.
+            Processor hard = settings(ProcessorKind.COMPRESSOR, "kneeDb", 0, "detection", 1, "attackMs", 5);
+            float[] tone = run(hard, Signals.sine(1_000, in, RATE, 3))[0];
+            assertThat(rms(tone, 2 * RATE, 3 * RATE)).isCloseTo(out, within(0.1));
+            assertThat(Compression.outputDb(hard, in)).isCloseTo(out, within(1e-9));
+        }
+
+        @Test
+        void has_a_soft_knee_that_meets_both_lines() {
+            Processor soft = settings(ProcessorKind.COMPRESSOR, "kneeDb", 12);
+            assertThat(Compression.outputDb(soft, -30)).isCloseTo(-30, within(1e-9));
+            assertThat(Compression.outputDb(soft, -18)).isCloseTo(-24 + 6 / 4.0, within(1e-9));
+            // In the middle: (1 - 1/4) 6² / 24 = 1.125 dB.
+            assertThat(Compression.outputDb(soft, -24)).isCloseTo(-25.125, within(1e-9));
+        }
+
+        @Test
+        void has_covered_63_percent_of_the_way_after_its_attack_and_after_its_release() {
+            Processor timed = settings(
+                    ProcessorKind.COMPRESSOR, "kneeDb", 0, "attackMs", 20, "releaseMs", 100, "thresholdDb", -20);
+            float[] steps = new float[2 * RATE];
+            Arrays.fill(steps, 0, RATE, 1f); // 0 dBFS: 15 dB down in the end
+            Arrays.fill(steps, RATE, 2 * RATE, 0.01f); // -40 dBFS: not turned down
+            float[] out = run(timed, steps.clone())[0];
+            double attacked = -20 * Math.log10(out[(int) (0.020 * RATE)]);
+            assertThat(attacked).isCloseTo(15 * (1 - Math.exp(-1)), within(0.05));
+            double released = -20 * Math.log10(out[RATE + (int) (0.100 * RATE)] / 0.01);
+            assertThat(released).isCloseTo(15 * Math.exp(-1), within(0.05));
+        }
+
+        @Test
+        void listens_to_its_key_and_leaves_the_signal_alone_when_that_is_silent() {
+            Effect effect = Effects.start(insert(Processor.usual(ProcessorKind.COMPRESSOR)), RATE, 1, BLOCK);
+            float[] loud = Signals.sine(1_000, 0, RATE, 512.0 / RATE);
+            float[][] signal = {loud.clone()};
+            effect.process(signal, new float[2][BLOCK], BLOCK);
+            assertThat(signal[0]).isEqualTo(loud);
+            float[] soft = Signals.sine(1_000, -60, RATE, 512.0 / RATE);
+            for (int i = 0; i < 40; i++) {
+                signal[0] = soft.clone();
+                effect.process(signal, new float[][] {loud, loud}, BLOCK);
+            }
+            assertThat(rms(signal[0], 0, BLOCK)).isLessThan(-70);
+            assertThat(effect.reductionDb()).isBetween(14.0, 18.1);
+        }
+    }
+
+    @Test
+    void a_gate_turns_down_what_lies_below_its_threshold_and_no_further_than_its_range() {
+        Processor gate = settings(ProcessorKind.GATE, "thresholdDb", -40, "ratio", 2, "rangeDb", 20, "holdMs", 0);
+        assertThat(rms(run(gate, Signals.sine(1_000, -30, RATE, 2))[0], RATE, 2 * RATE))
+                .isCloseTo(-30, within(0.05));
+        // Closing slowly between the crests of a sine, it rests near (but not past) the line of its peaks.
+        double soft = rms(run(gate, Signals.sine(1_000, -50, RATE, 2))[0], RATE, 2 * RATE);
+        assertThat(soft).isBetween(-61.5, -59.5);
+        double softest = rms(run(gate, Signals.sine(1_000, -75, RATE, 2))[0], RATE, 2 * RATE);
+        assertThat(softest).isCloseTo(-95, within(0.2));
+    }
+
+    @Nested
+    class A_limiter {
+        private final Processor hard = settings(ProcessorKind.LIMITER, "ceilingDb", -3, "gainDb", 12);
+
+        @Test
+        void lets_no_true_peak_past_its_ceiling() {
+            float[] noise = Signals.noise(0.9, 4 * RATE, 7);
+            float[] out = run(hard, noise)[0];
+            TruePeakMeter meter = new TruePeakMeter(RATE);
+            meter.process(out, 0, out.length);
+            assertThat(20 * Math.log10(meter.maximum())).isBetween(-3.6, -2.9);
+        }
+
+        @Test
+        void passes_what_lies_below_unchanged_and_as_late_as_it_says() {
+            float[] soft = Signals.sine(997, -30, RATE, 1);
+            float[] out = run(settings(ProcessorKind.LIMITER), soft.clone())[0];
+            int late = Effects.latencyFrames(settings(ProcessorKind.LIMITER), RATE);
+            for (int i = late; i < out.length; i++) {
+                assertThat(out[i]).isEqualTo(soft[i - late]);
+            }
+        }
+    }
+
+    @Nested
+    class A_saturator {
+        @Test
+        void is_linear_for_soft_signals_but_for_its_drive() {
+            float[] out = run(settings(ProcessorKind.SATURATOR, "driveDb", 6), Signals.sine(1_000, -50, RATE, 1))[0];
+            assertThat(rms(out, RATE / 2, RATE)).isCloseTo(-44, within(0.02));
+        }
+
+        @Test
+        void clips_at_18_dB_above_its_reference() {
+            Processor clip = settings(ProcessorKind.SATURATOR, "shape", 1, "driveDb", 30, "referenceDbfs", -24);
+            float[] out = run(clip, Signals.sine(100, -6, RATE, 1))[0];
+            // Nearly a square of -6 dBFS; RMS in the AES17 convention is 3.01 dB above it.
+            assertThat(rms(out, RATE / 2, RATE)).isCloseTo(-6 + 3.01, within(0.25));
+        }
+
+        @Test
+        void keeps_its_alias_products_down() {
+            // 17 kHz driven hard: the third harmonic at 51 kHz would fold to 3 kHz at 48 kHz.
+            float[] out = run(settings(ProcessorKind.SATURATOR, "driveDb", 12), Signals.sine(17_000, -6, RATE, 1))[0];
+            double re = 0;
+            double im = 0;
+            for (int i = RATE / 2; i < RATE; i++) {
+                re += out[i] * Math.cos(2 * Math.PI * 3_000 * i / RATE);
+                im += out[i] * Math.sin(2 * Math.PI * 3_000 * i / RATE);
+            }
+            double alias = 20 * Math.log10(Math.hypot(re, im) * 4 / RATE);
+            assertThat(alias).isLessThan(-60);
+        }
+    }
+
+    @Test
+    void a_stereo_tool_weighs_middle_and_side_and_delays_to_the_sample() {
+        Processor wide = settings(ProcessorKind.STEREO, "middleDb", -6, "sideDb", 6, "delayMs", 1, "polarity", 1);
+        float[][] out = run(wide, impulse(100), new float[100]);
+        double middle = Math.pow(10, -6 / 20.0);
+        double side = Math.pow(10, 6 / 20.0);
+        assertThat((double) out[0][48]).isCloseTo(-(middle + side) / 2, within(1e-6));
+        assertThat((double) out[1][48]).isCloseTo((middle - side) / 2, within(1e-6));
+        assertThat(out[0][47]).isZero();
+    }
+
+    @Test
+    void echoes_come_at_their_time_and_cross_the_sides() {
+        Processor delay =
+                settings(ProcessorKind.DELAY, "timeMs", 10, "feedbackPercent", 50, "dampingHz", 20_000, "sides", 1);
+        float[][] out = run(delay, impulse(2_000), new float[2_000]);
+        assertThat(out[0][480]).isEqualTo(1);
+        assertThat(out[0][0]).isZero();
+        // The second one on the other side, half as loud, but for the damping, whose first sample is 1 - e^-2.6.
+        assertThat((double) out[1][960]).isCloseTo(0.5 * (1 - Math.exp(-2 * Math.PI * 20 / 48)), within(1e-6));
+        assertThat(out[0][960]).isZero();
+    }
+
+    @ParameterizedTest
+    @ValueSource(doubles = {0.8, 2.5})
+    void a_reverb_falls_by_60_dB_in_its_decay_time(double seconds) {
+        Processor hall = settings(ProcessorKind.REVERB, "decaySeconds", seconds, "dampingHz", 20_000, "preDelayMs", 0);
+        int frames = (int) (seconds * RATE);
+        float[][] out = run(hall, impulse(2 * frames), new float[2 * frames]);
+        int window = RATE / 10;
+        double early = rms(out[0], frames / 5, frames / 5 + window);
+        double later = rms(out[0], frames / 5 + frames / 2, frames / 5 + frames / 2 + window);
+        assertThat(early - later).isCloseTo(30, within(4.0));
+    }
+
+    @ParameterizedTest
+    @CsvSource({"0, 0.01", "1, 0.1", "2, 0.3"})
+    void a_test_signal_has_its_level(int signal, double tolerance) {
+        Processor tone = settings(ProcessorKind.TONE, "signal", signal, "levelDb", -20);
+        float[] out = run(tone, new float[20 * RATE])[0];
+        assertThat(rms(out, 0, out.length)).isCloseTo(-20, within(tolerance));
+    }
+}
