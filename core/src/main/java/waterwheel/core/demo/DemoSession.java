@@ -135,7 +135,7 @@ public final class DemoSession {
         channels.add(new Bus(main, "Main", Strip.unity(new Output.Nowhere())));
 
         Session session = new Session(TITLE, RATE, PanLaw.MINUS_3, -18, sources, channels, main, sections());
-        session = asItArrived(session);
+        session = DemoFlow.added(asItArrived(session));
         SessionFolder.save(session, folder);
         progress.at(1);
     }

@@ -71,6 +71,16 @@ public final class Edits {
         return forEach("Fader", channels, c -> fader(c, c.strip().faderDb() + db));
     }
 
+    /**
+     * Sets a fader in dB and moves others by as much; from or to silence there is no such distance, and all are set.
+     *
+     * @param channels all that move, the one that is set among them
+     */
+    public static Edit fadersTo(List<Channel> channels, Channel set, double db) {
+        double by = db - set.strip().faderDb();
+        return Double.isFinite(by) ? fadersBy(channels, by) : forEach("Fader", channels, c -> fader(c, db));
+    }
+
     /** Moves several channels' trims by as many dB, in one step. */
     public static Edit trimsBy(List<Channel> channels, double db) {
         return forEach("Trim", channels, c -> trim(c, c.strip().trimDb() + db));

@@ -1,6 +1,7 @@
 package waterwheel.core.engine;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -9,6 +10,7 @@ import java.util.OptionalInt;
 import java.util.Set;
 import java.util.function.Predicate;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Effects;
 import waterwheel.core.routing.Audibility;
@@ -37,6 +39,9 @@ public final class PlanCompiler {
     private final double outputGain;
     private final List<Signal> signals = new ArrayList<>();
     private final List<Integer> latencies = new ArrayList<>();
+    /** Signals that nothing reaches; what they feed need not wait for them. */
+    private final BitSet silent = new BitSet();
+
     private final Map<ChannelId, List<Input>> busInputs = new HashMap<>();
     private final Map<KeyInput, List<Input>> keyInputs = new HashMap<>();
     private final Map<Late, Integer> delayed = new HashMap<>();
@@ -160,9 +165,15 @@ public final class PlanCompiler {
                 .mapToInt(edge -> latencies.get(edge.from()))
                 .max()
                 .orElse(0);
-        List<Signal.Edge> together =
-                inputs.stream().map(edge -> at(edge, latest)).toList();
-        return add(new Signal.Sum(id, 2, together), latest);
+        List<Signal.Edge> together = inputs.stream()
+                .map(edge -> at(edge, latest))
+                .map(edge -> silent.get(edge.from())
+                        ? new Signal.Edge(edge.from(), edge.gain().times(0))
+                        : edge)
+                .toList();
+        int added = add(new Signal.Sum(id, 2, together), latest);
+        silent.set(added, together.stream().allMatch(edge -> edge.gain().silent()));
+        return added;
     }
 
     /** The edge as it arrives at a latency, through a delay where it would come too early. */
@@ -184,6 +195,7 @@ public final class PlanCompiler {
                                 edge.from(),
                                 early),
                         latency));
+        silent.set(late, silent.get(edge.from()));
         return new Signal.Edge(late, edge.gain());
     }
 
@@ -218,6 +230,8 @@ public final class PlanCompiler {
                             key,
                             insert),
                     latency + Effects.latencyFrames(insert.processor(), session.sampleRateHz()));
+            boolean heard = insert.processor().kind() == ProcessorKind.TONE;
+            silent.set(at, !heard && (edge.gain().silent() || silent.get(edge.from())));
             gain = 1;
         }
         return new Signal.Edge(at, GainMatrix.diagonal(planes, gain));
@@ -264,6 +278,7 @@ public final class PlanCompiler {
                         2,
                         List.of(new Signal.Edge(chain.from(), matrix))),
                 latencies.get(chain.from()));
+        silent.set(at, matrix.silent() || silent.get(chain.from()));
         return new Signal.Edge(at, GainMatrix.diagonal(2, gate));
     }
 

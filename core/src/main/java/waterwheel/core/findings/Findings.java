@@ -52,6 +52,7 @@ public final class Findings {
             findings.judgeStrip(channel);
         }
         findings.judgeMain();
+        new FlowFindings(levels, found).judge();
         return found.sorted(levels.session());
     }
 

@@ -33,6 +33,20 @@ public record ChannelLevels(ChannelId channel, List<StageLevel> stages) {
                 .map(StageLevel::figures);
     }
 
+    /** The figures on both sides of an insert. */
+    public record Around(Figures before, Figures after) {}
+
+    /** The figures before and after an insert; empty where it is bypassed. */
+    public Optional<Around> around(SlotId slot) {
+        for (int i = 1; i < stages.size(); i++) {
+            StageLevel stage = stages.get(i);
+            if (stage.stage() == Stage.INSERT && stage.part().equals(slot.value())) {
+                return Optional.of(new Around(stages.get(i - 1).figures(), stage.figures()));
+            }
+        }
+        return Optional.empty();
+    }
+
     /** What the trim gets: a track's clips, a bus's input. */
     public Figures beforeTrim() {
         return stages.get(stages.getFirst().stage() == Stage.SOURCE ? 1 : 0).figures();

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.KeptSignal;
@@ -22,6 +23,7 @@ import waterwheel.core.engine.Team;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
@@ -34,6 +36,7 @@ import waterwheel.core.work.Progress;
 public final class SongMeasure implements AutoCloseable {
     private static final int SPARE_KEPT = 6;
     private static final int MOST_GAINED = 500;
+    private static final int PEAK_BLOCK = 2_048;
     /** Series on the heap beyond this are forgotten, the ones least used first; those in the cache take no heap. */
     private static final long MOST_HEAP_BYTES = Runtime.getRuntime().maxMemory() / 8;
 
@@ -174,6 +177,53 @@ public final class SongMeasure implements AutoCloseable {
                 Objects.requireNonNull(measure(plan, source, progress).get(index));
         return Figures.of(series.through(
                 GainMatrix.diagonal(track.planes(), StageGains.clips(track)).toArray()));
+    }
+
+    /**
+     * Returns who fills a bus's peak.
+     *
+     * @return empty for a silent bus
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public Optional<PeakShares> peakShares(Session session, ChannelId bus, Progress progress) {
+        Plan plan = PlanCompiler.compile(session);
+        int index = plan.find(new SignalId(bus, SignalId.Point.INPUT));
+        BitSet wanted = new BitSet();
+        wanted.set(index);
+        LevelSeries series = Objects.requireNonNull(
+                measure(plan, wanted, progress.part(0, 0.5)).get(index));
+        int plane = series.peak(1) > series.peak(0) ? 1 : 0;
+        long frame = series.peakFrame(plane);
+        if (frame < 0 || !(plan.signals().get(index) instanceof Signal.Sum sum)) {
+            return Optional.empty();
+        }
+        long engineFrame = frame + plan.latencies().get(index);
+        PlanRun run = PlanRun.of(plan, media, team, PEAK_BLOCK, wanted);
+        // Without memory the one frame can be computed alone.
+        long at = plan.remembers(plan.reaching(wanted)) ? 0 : engineFrame;
+        while (at + PEAK_BLOCK <= engineFrame) {
+            progress.check();
+            run.process(at, PEAK_BLOCK);
+            at += PEAK_BLOCK;
+            progress.at(0.5 + 0.5 * at / engineFrame);
+        }
+        run.process(at, (int) (engineFrame - at) + 1);
+        int place = (int) (engineFrame - at);
+        Map<ChannelId, Double> shares = new LinkedHashMap<>();
+        for (Signal.Edge edge : openInputs(sum)) {
+            double value = 0;
+            for (int p = 0; p < edge.gain().fromPlanes(); p++) {
+                value += edge.gain().gain(plane, p) * run.signal(edge.from())[p][place];
+            }
+            shares.merge(plan.signals().get(edge.from()).id().channel(), value, Double::sum);
+        }
+        return Optional.of(new PeakShares(
+                bus,
+                (double) frame / session.sampleRateHz(),
+                run.signal(index)[plane][place],
+                shares.entrySet().stream()
+                        .map(e -> new PeakShares.Share(e.getKey(), e.getValue()))
+                        .toList()));
     }
 
     /** Forgets kept samples that the plan does not have, but for the latest few. */
@@ -318,7 +368,8 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     private Detail detail(Plan plan, int index) {
-        return worthKeeping(plan, index) ? busDetail : mostDetail;
+        boolean bus = plan.signals().get(index).id().point() == SignalId.Point.INPUT;
+        return bus && worthKeeping(plan, index) ? busDetail : mostDetail;
     }
 
     /** A bus or the end of inserts that feeds another sum: whatever changes beside it there wants its samples again. */

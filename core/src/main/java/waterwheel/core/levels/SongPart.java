@@ -19,6 +19,9 @@ import waterwheel.core.work.Progress;
 /** A stretch of the song that one thread measures: a run of the plan with meters on the wanted signals. */
 final class SongPart {
     private static final int BLOCK = 2_048;
+    /** Where threads share the signals of a block, they meet after every rank of it: longer blocks, fewer meetings. */
+    private static final int SHARED_BLOCK = 8_192;
+
     private static final int SHORTEST_SECONDS = 5;
 
     private final Plan plan;
@@ -26,6 +29,7 @@ final class SongPart {
     private final long to;
     private final int settling;
     private final long start;
+    private final int block;
     private int late;
     private final Map<Integer, SeriesMeter> meters = new HashMap<>();
     private final Map<Integer, LevelSeries> measured = new HashMap<>();
@@ -36,6 +40,7 @@ final class SongPart {
         this.to = to;
         settling = (int) Math.min(from, plan.sampleRateHz());
         start = fromBeginning ? 0 : from - settling;
+        block = fromBeginning ? SHARED_BLOCK : BLOCK;
     }
 
     /** The whole of a stretch as one part, run from the song's beginning because processors remember it. */
@@ -66,7 +71,7 @@ final class SongPart {
             BitSet wanted,
             Map<Integer, KeptSignal> keeping,
             BiFunction<Plan, Integer, Detail> detail) {
-        PlanRun made = PlanRun.of(plan, media, team, BLOCK, wanted);
+        PlanRun made = PlanRun.of(plan, media, team, block, wanted);
         wanted.stream().forEach(i -> {
             late = Math.max(late, plan.latencies().get(i));
             SeriesMeter meter = SeriesMeter.ofPart(
@@ -83,9 +88,9 @@ final class SongPart {
 
     void run(PlanRun run, Progress progress) {
         long end = to + late;
-        for (long at = start; at < end; at += BLOCK) {
+        for (long at = start; at < end; at += block) {
             progress.check();
-            run.process(at, (int) Math.min(BLOCK, end - at));
+            run.process(at, (int) Math.min(block, end - at));
             progress.at((double) (at - start) / (end - start));
         }
         meters.forEach((i, meter) -> measured.put(i, meter.finish()));

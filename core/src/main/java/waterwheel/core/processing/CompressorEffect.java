@@ -1,5 +1,6 @@
 package waterwheel.core.processing;
 
+import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.units.Decibels;
@@ -14,29 +15,29 @@ final class CompressorEffect implements Effect {
     private static final double RMS_SECONDS = 0.01;
 
     private final Detector detector;
-    private final double threshold;
-    private final double ratio;
-    private final double knee;
+    private final float threshold;
+    private final float slope;
+    private final float knee;
+    private final float kneeFactor;
     private final float makeUp;
     private final double attack;
     private final double release;
     private final double rms;
     private final float[] gains;
-    private final float onsetLevel;
     private double square;
     private double reduction;
 
     CompressorEffect(Processor settings, int rate, int planes, int maxFrames) {
         detector = new Detector(settings.value("keyHighPassHz"), rate, planes, maxFrames);
-        threshold = settings.value("thresholdDb");
-        ratio = settings.value("ratio");
-        knee = settings.value("kneeDb");
+        threshold = (float) settings.value("thresholdDb");
+        slope = (float) (1 - 1 / settings.value("ratio"));
+        knee = (float) settings.value("kneeDb");
+        kneeFactor = knee == 0 ? 0 : slope / (2 * knee);
         makeUp = (float) Decibels.toFactor(settings.value("makeUpDb"));
         attack = pole(settings.value("attackMs") / 1_000, rate);
         release = pole(settings.value("releaseMs") / 1_000, rate);
         rms = settings.choice("detection") == 1 ? pole(RMS_SECONDS, rate) : 0;
         gains = new float[maxFrames];
-        onsetLevel = (float) Decibels.toFactor(threshold - knee / 2);
     }
 
     /** What a one-pole filter keeps of the frame before, for a time constant in seconds. */
@@ -68,17 +69,32 @@ final class CompressorEffect implements Effect {
         square = z < 1e-30 ? 0 : z;
     }
 
+    /** Fills the gains. The loops over what does not depend on the frame before are apart, to run several at a time. */
     private void reduce(float[] levels, int frames) {
+        final float[] wanted = gains;
+        float most = 0;
+        for (int i = 0; i < frames; i++) {
+            wanted[i] = Logarithm.log2(Math.max(levels[i], SILENCE)) * Logarithm.DB_PER_OCTAVE;
+        }
+        for (int i = 0; i < frames; i++) {
+            // Within the knee a parabola, above it a line: the same as Compression.reductionDb without its branches.
+            float over = wanted[i] - threshold + knee / 2;
+            float within = Math.max(0, Math.min(knee, over));
+            float above = Math.max(0, over - knee);
+            wanted[i] = kneeFactor * within * within + slope * above;
+        }
+        for (int i = 0; i < frames; i++) {
+            most = Math.max(most, wanted[i]);
+        }
+        if (most == 0 && reduction == 0) {
+            Arrays.fill(gains, 0, frames, makeUp);
+            return;
+        }
         double now = reduction;
         for (int i = 0; i < frames; i++) {
-            float level = levels[i];
-            double wanted = level <= onsetLevel
-                    ? 0
-                    : Compression.reductionDb(
-                            Logarithm.log2(Math.max(level, SILENCE)) * Logarithm.DB_PER_OCTAVE, threshold, ratio, knee);
-            double keep = wanted > now ? attack : release;
-            now = keep * now + (1 - keep) * wanted;
-            gains[i] = (float) now;
+            double to = wanted[i];
+            now = to + (now - to) * (to > now ? attack : release);
+            wanted[i] = (float) now;
         }
         reduction = now < 1e-9 ? 0 : now;
         for (int i = 0; i < frames; i++) {

@@ -12,7 +12,9 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import waterwheel.desktop.blend.BlendView;
 import waterwheel.desktop.clips.ClipsPanel;
+import waterwheel.desktop.flow.FlowView;
 import waterwheel.desktop.frame.FindingsLine;
 import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.MessageLine;
@@ -20,6 +22,7 @@ import waterwheel.desktop.frame.SongStrip;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.frame.StepRail;
 import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.inserts.InsertPanel;
 import waterwheel.desktop.intake.IntakeView;
 import waterwheel.desktop.meters.MetersLine;
 import waterwheel.desktop.model.SessionModel;
@@ -93,6 +96,7 @@ final class MainWindow extends BorderPane {
         views.clear();
         ClipsPanel clipsPanel = new ClipsPanel(model);
         MetersLine metersLine = new MetersLine(model);
+        InsertPanel insertPanel = new InsertPanel(model);
         clips = clipsPanel;
         meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
@@ -101,11 +105,11 @@ final class MainWindow extends BorderPane {
         findings = line;
         setTop(new VBox(menus, new SongStrip(model)));
         setLeft(steps);
-        setRight(new PathView(model, this::toggleClips));
+        setRight(new PathView(model, this::toggleClips, insertPanel::open));
         keys = null;
         center.getChildren().clear();
         center.setMinWidth(0);
-        VBox middle = new VBox(center, clipsPanel, metersLine);
+        VBox middle = new VBox(center, insertPanel, clipsPanel, metersLine);
         middle.setMinWidth(0);
         VBox.setVgrow(center, Priority.ALWAYS);
         center.setMinHeight(0);
@@ -138,6 +142,8 @@ final class MainWindow extends BorderPane {
         return switch (step) {
             case INTAKE -> new IntakeView(model, work);
             case STAGING -> new StagingView(model);
+            case FLOW -> new FlowView(model);
+            case BLEND -> new BlendView(model);
             case STEMS -> new StemsView(model);
         };
     }

@@ -6,6 +6,8 @@ import waterwheel.core.findings.Finding;
 public enum Step {
     INTAKE("Intake", "See what came, mend what can be mended, name and sort it"),
     STAGING("Staging", "Bring every track to a sensible level before its inserts"),
+    FLOW("Flow", "See and change what runs where, from the sources to the main bus"),
+    BLEND("Blend", "Set faders, places and VCAs"),
     STEMS("Stems", "Render stems and mix, with the proof that they add up");
 
     private final String label;
@@ -28,6 +30,8 @@ public enum Step {
     public static Step of(Finding finding) {
         return switch (finding.rule()) {
             case MUTED_TRACK, EMPTY_TRACK -> STEMS;
+            case DOUBLE_PATH, WET_DRY_SHIFT -> FLOW;
+            case UNMATCHED_INSERT -> BLEND;
             case MISSING_FILE,
                     FLATTENED_SAMPLES,
                     HARMLESS_OVERS,

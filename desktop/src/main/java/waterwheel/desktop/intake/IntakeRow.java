@@ -282,6 +282,9 @@ final class IntakeRow extends HBox {
                                 LITTLE_HEADROOM,
                                 RAISED_NOISE,
                                 COARSE_FADER,
+                                DOUBLE_PATH,
+                                WET_DRY_SHIFT,
+                                UNMATCHED_INSERT,
                                 EMPTY_TRACK,
                                 MUTED_TRACK -> "";
                     });

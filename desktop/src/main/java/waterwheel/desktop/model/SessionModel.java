@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicReference;
@@ -16,10 +17,13 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.History;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.findings.Findings;
 import waterwheel.core.levels.LevelWatch;
+import waterwheel.core.levels.PeakShares;
 import waterwheel.core.levels.SectionLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
@@ -317,6 +321,24 @@ public final class SessionModel implements AutoCloseable {
     public CompletableFuture<TrimProposals> proposeClipGains(Set<ChannelId> channels, Aim aim) {
         Session asked = session();
         return watch.ask(asked, (song, progress) -> ClipGainProposals.of(song, asked, channels, aim, progress));
+    }
+
+    /** Asks who fills a bus's peak; the answer comes on another thread. */
+    public CompletableFuture<Optional<PeakShares>> peakShares(ChannelId bus) {
+        Session asked = session();
+        return watch.ask(asked, (song, progress) -> song.peakShares(asked, bus, progress));
+    }
+
+    /** The selected channels that a change of one channel is meant for: all where it is one of several. */
+    public List<Channel> meant(Channel channel) {
+        List<Channel> selected = selection();
+        return selected.size() > 1 && selected.contains(channel) ? selected : List.of(channel);
+    }
+
+    /** By how many frames the processors of the session hold the mix up. */
+    public int latencyFrames() {
+        Plan plan = PlanCompiler.compile(session());
+        return plan.latencies().get(plan.output());
     }
 
     /** Asks what every stem of the session as it is now will measure; the answer comes on another thread. */

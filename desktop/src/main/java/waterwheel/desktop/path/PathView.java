@@ -3,7 +3,10 @@ package waterwheel.desktop.path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
 import javafx.geometry.Pos;
+import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.HBox;
@@ -11,13 +14,14 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.LiveStages;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
-import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.model.SessionModel;
@@ -28,14 +32,16 @@ public final class PathView extends VBox {
     private final Label name = new Label();
     private final Label what = new Label();
     private final Runnable openClips;
+    private final Consumer<SlotId> openInsert;
     private final VBox stairs = new VBox();
     private List<StageRow> rows = List.of();
-    private @Nullable ChannelId shown;
-    private int shownPlanes;
+    private List<Object> shown = List.of();
+    private List<Row> others = List.of();
 
-    public PathView(SessionModel model, Runnable openClips) {
+    public PathView(SessionModel model, Runnable openClips, Consumer<SlotId> openInsert) {
         this.model = model;
         this.openClips = openClips;
+        this.openInsert = openInsert;
         getStyleClass().add("path");
         setAccessibleText("Path of the selected channel");
         Label title = new Label("Path");
@@ -61,11 +67,10 @@ public final class PathView extends VBox {
 
     private void update() {
         Channel channel = model.selectedChannel();
-        if (!channel.id().equals(shown) || channel.planes() != shownPlanes) {
-            shown = channel.id();
-            shownPlanes = channel.planes();
-            rows = build(channel);
-            stairs.getChildren().setAll(rows);
+        List<Object> shape = shape(channel);
+        if (!shape.equals(shown)) {
+            shown = shape;
+            build(channel);
         }
         name.setText(channel.name());
         what.setText(
@@ -81,35 +86,94 @@ public final class PathView extends VBox {
             if (levels == null) {
                 row.showPending();
             } else {
-                Figures figures = levels.at(row.stage());
+                Figures figures = figures(levels, row, above);
                 row.show(figures, above);
                 above = figures;
             }
         }
+        others.forEach(row -> row.control().show(channel));
     }
 
-    private List<StageRow> build(Channel channel) {
+    /** A bypassed insert passes on what it gets. */
+    private static Figures figures(ChannelLevels levels, StageRow row, @Nullable Figures above) {
+        if (row.stage() != Stage.INSERT) {
+            return levels.at(row.stage());
+        }
+        Optional<Figures> after = levels.after(new SlotId(row.part()));
+        return after.isPresent() || above == null ? after.orElseGet(levels::first) : above;
+    }
+
+    /** What the rows are made for; when it changes they are made anew. */
+    private static List<Object> shape(Channel channel) {
+        List<Object> shape = new ArrayList<>();
+        shape.add(channel.id());
+        shape.add(channel.planes());
+        channel.strip().inserts().forEach(insert -> {
+            shape.add(insert.id());
+            shape.add(insert.processor().kind());
+        });
+        channel.strip().sends().forEach(send -> shape.add(send.target()));
+        return shape;
+    }
+
+    /** A row without a level of its own. */
+    private record Row(Node node, StageControls.Control control) {}
+
+    private void build(Channel channel) {
         StageControls controls = new StageControls(model, channel.id());
-        List<StageRow> built = new ArrayList<>();
+        FlowControls flow = new FlowControls(model, channel.id(), openInsert);
+        List<StageRow> stages = new ArrayList<>();
+        List<Row> plain = new ArrayList<>();
+        List<Node> all = new ArrayList<>();
         switch (channel) {
             case Track track -> {
-                built.add(new StageRow(Stage.SOURCE, controls.source(track), model));
-                built.add(new StageRow(Stage.CLIPS, controls.clips(openClips), model));
+                stages.add(new StageRow(Stage.SOURCE, controls.source(track), model));
+                stages.add(new StageRow(Stage.CLIPS, controls.clips(openClips), model));
             }
-            case Bus bus -> built.add(new StageRow(Stage.INPUT, controls.input(bus), model));
+            case Bus bus -> stages.add(new StageRow(Stage.INPUT, controls.input(bus), model));
         }
-        built.add(new StageRow(Stage.TRIM, controls.trim(), model));
-        built.add(new StageRow(Stage.FADER, controls.fader(), model));
-        built.add(new StageRow(Stage.PLACEMENT, controls.placement(channel.planes()), model));
-        built.add(new StageRow(Stage.OUTPUT, controls.output(), model));
-        return built;
+        stages.add(new StageRow(Stage.TRIM, controls.trim(), model));
+        for (Insert insert : channel.strip().inserts()) {
+            stages.add(new StageRow(
+                    Stage.INSERT, insert.id().value(), insert.processor().kind().label(), flow.insert(insert), model));
+        }
+        all.addAll(stages);
+        Row add = row(flow.addInsert());
+        plain.add(add);
+        all.add(add.node());
+        for (StageRow row : List.of(
+                new StageRow(Stage.FADER, controls.fader(), model),
+                new StageRow(Stage.PLACEMENT, controls.placement(channel.planes()), model))) {
+            stages.add(row);
+            all.add(row);
+        }
+        for (int i = 0; i < channel.strip().sends().size(); i++) {
+            Row send = row(flow.send(i));
+            plain.add(send);
+            all.add(send.node());
+        }
+        if (!channel.id().equals(model.session().mainId())) {
+            Row send = row(flow.addSend());
+            plain.add(send);
+            all.add(send.node());
+        }
+        StageRow output = new StageRow(Stage.OUTPUT, controls.output(), model);
+        stages.add(output);
+        all.add(output);
+        rows = stages;
+        others = plain;
+        stairs.getChildren().setAll(all);
+    }
+
+    private static Row row(StageControls.Control control) {
+        VBox box = new VBox(control.node());
+        box.getStyleClass().add("branch-row");
+        return new Row(box, control);
     }
 
     private void showLive(Map<SignalId, float[]> peaks, double seconds) {
         Channel channel = model.selectedChannel();
-        SignalId.Point point = channel instanceof Track ? SignalId.Point.SOURCE : SignalId.Point.INPUT;
-        float[] planes = peaks.getOrDefault(new SignalId(channel.id(), point), new float[0]);
-        LiveStages live = LiveStages.of(model.session(), channel, planes);
+        LiveStages live = LiveStages.of(model.session(), channel, peaks);
         rows.forEach(row -> row.showLive(live.at(row.stage()), seconds));
     }
 }

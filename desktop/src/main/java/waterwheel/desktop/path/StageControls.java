@@ -111,10 +111,8 @@ final class StageControls {
         model.edit(Edits.forEach("Reference", tracks, c -> Edits.reference((Track) c, own)));
     }
 
-    /** The channels that a change is meant for: all selected ones where this is one of them. */
     private List<Channel> meant() {
-        List<Channel> selected = model.selection();
-        return selected.size() > 1 && selected.contains(channel()) ? selected : List.of(channel());
+        return model.meant(channel());
     }
 
     Control clips(Runnable open) {
@@ -197,13 +195,8 @@ final class StageControls {
         });
     }
 
-    /** Moves all selected faders by what this one moves. From or to silence there is no such distance. */
     private void setFader(double db, String gesture) {
-        double by = db - channel().strip().faderDb();
-        Edit edit = Double.isFinite(by)
-                ? Edits.fadersBy(meant(), by)
-                : Edits.forEach("Fader", meant(), c -> Edits.fader(c, db));
-        model.edit(edit, gesture);
+        model.edit(Edits.fadersTo(meant(), channel(), db), gesture);
     }
 
     Control placement(int planes) {

@@ -22,6 +22,7 @@ final class StageRow extends VBox {
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
 
     private final Stage stage;
+    private final String part;
     private final StageControls.Control control;
     private final LevelBar bar;
     private final Label change = new Label();
@@ -29,10 +30,20 @@ final class StageRow extends VBox {
     private final Label figures = new Label();
 
     StageRow(Stage stage, StageControls.Control control, SessionModel model) {
+        this(stage, "", stage.label(), control, model);
+    }
+
+    /**
+     * Makes a row of a stage that there may be several of.
+     *
+     * @param part which one, such as an insert's slot
+     */
+    StageRow(Stage stage, String part, String title, StageControls.Control control, SessionModel model) {
+        this.part = part;
         this.stage = stage;
         this.control = control;
         getStyleClass().add("stage-row");
-        Label name = new Label(stage.label());
+        Label name = new Label(title);
         name.getStyleClass().add("stage-name");
         change.getStyleClass().addAll("figure", "muted");
         change.setMinWidth(58);
@@ -52,6 +63,10 @@ final class StageRow extends VBox {
 
     Stage stage() {
         return stage;
+    }
+
+    String part() {
+        return part;
     }
 
     void updateControl(Channel channel) {

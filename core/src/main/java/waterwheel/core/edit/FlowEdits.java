@@ -1,0 +1,292 @@
+package waterwheel.core.edit;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import waterwheel.core.errors.RoutingException;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.routing.RenderOrder;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.Send;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Vca;
+
+/** The edits of what a channel's signal runs through and where it goes: inserts, sends, buses, VCAs. */
+public final class FlowEdits {
+    private FlowEdits() {}
+
+    // Inserts
+
+    /** Adds an insert at the end of a channel's chain. */
+    public static Edit addInsert(Channel channel, ProcessorKind kind) {
+        Insert insert = Insert.of(freeSlot(channel), kind);
+        return strip(kind.label() + " on " + channel.name(), channel, s -> {
+            List<Insert> inserts = new ArrayList<>(s.inserts());
+            inserts.add(insert);
+            return s.withInserts(inserts);
+        });
+    }
+
+    private static SlotId freeSlot(Channel channel) {
+        Set<String> taken = new HashSet<>();
+        channel.strip().inserts().forEach(insert -> taken.add(insert.id().value()));
+        int number = taken.size() + 1;
+        while (taken.contains("i" + number)) {
+            number++;
+        }
+        return new SlotId("i" + number);
+    }
+
+    /** Changes an insert. */
+    public static Edit insert(Channel channel, SlotId slot, UnaryOperator<Insert> change) {
+        String name = channel.strip().inserts().stream()
+                .filter(i -> i.id().equals(slot))
+                .findFirst()
+                .map(i -> i.processor().kind().label())
+                .orElse("Insert");
+        return strip(
+                name + " of " + channel.name(),
+                channel,
+                s -> s.withInserts(s.inserts().stream()
+                        .map(i -> i.id().equals(slot) ? change.apply(i) : i)
+                        .toList()));
+    }
+
+    /** Takes an insert out, and the sends that its key input had. */
+    public static Edit removeInsert(Channel channel, SlotId slot) {
+        Send.ToKey key = new Send.ToKey(channel.id(), slot);
+        return new Edit("Insert taken out of " + channel.name(), session -> {
+            Session out = session;
+            for (Channel other : session.channels()) {
+                out = out.withStrip(
+                        other.id(),
+                        s -> s.withSends(s.sends().stream()
+                                .filter(send -> !send.target().equals(key))
+                                .toList()));
+            }
+            return out.withStrip(
+                    channel.id(),
+                    s -> s.withInserts(s.inserts().stream()
+                            .filter(i -> !i.id().equals(slot))
+                            .toList()));
+        });
+    }
+
+    /** Moves an insert up or down its chain, by one place. */
+    public static Edit moveInsert(Channel channel, SlotId slot, int step) {
+        return strip("Order of inserts of " + channel.name(), channel, s -> {
+            List<Insert> inserts = new ArrayList<>(s.inserts());
+            for (int i = 0; i < inserts.size(); i++) {
+                int to = i + step;
+                if (inserts.get(i).id().equals(slot) && to >= 0 && to < inserts.size()) {
+                    Collections.swap(inserts, i, to);
+                    break;
+                }
+            }
+            return s.withInserts(inserts);
+        });
+    }
+
+    // Sends and outputs
+
+    /**
+     * Adds a send.
+     *
+     * @throws RoutingException if that would close a loop; the message names every channel on it
+     */
+    public static Edit addSend(Session session, Channel channel, Send send) throws RoutingException {
+        Channel target = session.channel(send.target().channel());
+        Edit edit = strip("Send of " + channel.name() + " to " + target.name(), channel, s -> {
+            List<Send> sends = new ArrayList<>(s.sends());
+            sends.add(send);
+            return s.withSends(sends);
+        });
+        if (channel.id().equals(session.mainId()) && send.target() instanceof Send.ToBus) {
+            throw new RoutingException(
+                    "'" + channel.name() + "' is the mix and feeds no bus.", "Choose another channel.");
+        }
+        return checked(session, channel, target, edit);
+    }
+
+    /** Changes one of a channel's sends. */
+    public static Edit send(Channel channel, int index, UnaryOperator<Send> change) {
+        return strip("Send of " + channel.name(), channel, s -> {
+            List<Send> sends = new ArrayList<>(s.sends());
+            if (index < sends.size()) {
+                sends.set(index, change.apply(sends.get(index)));
+            }
+            return s.withSends(sends);
+        });
+    }
+
+    public static Edit removeSend(Channel channel, int index) {
+        return strip("Send taken from " + channel.name(), channel, s -> {
+            List<Send> sends = new ArrayList<>(s.sends());
+            if (index < sends.size()) {
+                sends.remove(index);
+            }
+            return s.withSends(sends);
+        });
+    }
+
+    private static Edit checked(Session session, Channel from, Channel to, Edit edit) throws RoutingException {
+        if (RenderOrder.of(edit.apply(session)) instanceof RenderOrder.Loop loop) {
+            throw new RoutingException(
+                    "Sending '" + from.name() + "' to '" + to.name() + "' would close a loop: " + loop.inWords(session)
+                            + ".",
+                    "Choose a channel that does not come before it.");
+        }
+        return edit;
+    }
+
+    /**
+     * Makes a bus and has channels feed it instead of what they fed; it feeds what the first of them did.
+     *
+     * @param members channels with an output, not the main bus
+     */
+    public static Edit busAround(List<Channel> members, String name) {
+        return new Edit("New bus " + name, session -> {
+            ChannelId id = freeId(session, "b");
+            Output output = members.stream()
+                    .map(c -> c.strip().output())
+                    .filter(Output.ToBus.class::isInstance)
+                    .findFirst()
+                    .orElse(Output.to(session.mainId()));
+            List<Channel> channels = new ArrayList<>(session.channels());
+            channels.add(channels.indexOf(session.main()), new Bus(id, freeName(session, name), Strip.unity(output)));
+            Session out = session.withChannels(channels);
+            for (Channel member : members) {
+                if (!member.id().equals(session.mainId())) {
+                    out = out.withStrip(member.id(), s -> s.withOutput(Output.to(id)));
+                }
+            }
+            return out;
+        });
+    }
+
+    /** Makes a bus for an effect, fed by sends alone. */
+    public static Edit addReturn(String name) {
+        return busAround(List.of(), name);
+    }
+
+    /** Takes a bus away: what fed it feeds what it fed, and sends to it go. */
+    public static Edit removeBus(Bus bus) {
+        return new Edit("Removal of bus " + bus.name(), session -> {
+            if (bus.id().equals(session.mainId())) {
+                return session;
+            }
+            List<Channel> channels = new ArrayList<>();
+            for (Channel channel : session.channels()) {
+                if (!channel.id().equals(bus.id())) {
+                    channels.add(channel.withStrip(without(channel.strip(), bus)));
+                }
+            }
+            List<Vca> vcas = session.vcas().stream()
+                    .map(v -> v.withMembers(without(v.members(), bus.id())).withExempt(without(v.exempt(), bus.id())))
+                    .toList();
+            return session.withVcas(vcas).withChannels(channels);
+        });
+    }
+
+    private static Strip without(Strip strip, Bus bus) {
+        Output output = strip.output().equals(Output.to(bus.id())) ? bus.strip().output() : strip.output();
+        return strip.withOutput(output)
+                .withExtraOutputs(without(strip.extraOutputs(), bus.id()))
+                .withSends(strip.sends().stream()
+                        .filter(send -> !send.target().channel().equals(bus.id()))
+                        .toList());
+    }
+
+    private static List<ChannelId> without(List<ChannelId> ids, ChannelId gone) {
+        return ids.stream().filter(id -> !id.equals(gone)).toList();
+    }
+
+    // VCAs
+
+    /** Makes a VCA over channels. */
+    public static Edit addVca(String name, List<ChannelId> members) {
+        return new Edit("New VCA " + name, session -> {
+            List<Vca> vcas = new ArrayList<>(session.vcas());
+            vcas.add(new Vca(freeId(session, "v"), name, 0, false, members, List.of()));
+            return session.withVcas(vcas);
+        });
+    }
+
+    /** Changes a VCA. */
+    public static Edit vca(Vca vca, UnaryOperator<Vca> change) {
+        return new Edit(
+                "VCA " + vca.name(),
+                session -> session.withVcas(session.vcas().stream()
+                        .map(v -> v.id().equals(vca.id()) ? change.apply(v) : v)
+                        .toList()));
+    }
+
+    /** Takes a VCA away; its members stand as if it were at 0 dB. */
+    public static Edit removeVca(Vca vca) {
+        return new Edit(
+                "Removal of VCA " + vca.name(),
+                session -> session.withVcas(session.vcas().stream()
+                        .filter(v -> !v.id().equals(vca.id()))
+                        .map(v ->
+                                v.withMembers(without(v.members(), vca.id())).withExempt(without(v.exempt(), vca.id())))
+                        .toList()));
+    }
+
+    /** Adds a VCA's value to its members' faders and sets it to 0 dB; the mix stays the same. */
+    public static Edit foldVca(Vca vca) {
+        return new Edit("VCA " + vca.name() + " into its members", session -> {
+            Session out = session;
+            for (ChannelId member : vca.members()) {
+                if (!vca.moves(member)) {
+                    continue;
+                }
+                if (session.find(member).isPresent()) {
+                    out = out.withStrip(member, s -> s.withFaderDb(limited(s.faderDb() + vca.faderDb())));
+                } else {
+                    out = out.withVcas(out.vcas().stream()
+                            .map(v -> v.id().equals(member) ? v.withFaderDb(limited(v.faderDb() + vca.faderDb())) : v)
+                            .toList());
+                }
+            }
+            return vca(vca, v -> v.withFaderDb(0)).apply(out);
+        });
+    }
+
+    private static double limited(double db) {
+        return Math.min(Strip.FADER_TOP_DB, db);
+    }
+
+    private static Edit strip(String name, Channel channel, UnaryOperator<Strip> change) {
+        return new Edit(name, session -> session.withStrip(channel.id(), change));
+    }
+
+    private static ChannelId freeId(Session session, String prefix) {
+        Set<String> taken = new HashSet<>();
+        session.channels().forEach(c -> taken.add(c.id().value()));
+        session.vcas().forEach(v -> taken.add(v.id().value()));
+        int number = 1;
+        while (taken.contains(prefix + number)) {
+            number++;
+        }
+        return new ChannelId(prefix + number);
+    }
+
+    private static String freeName(Session session, String wanted) {
+        Set<String> taken = new HashSet<>();
+        session.channels().forEach(c -> taken.add(c.name()));
+        String name = wanted;
+        for (int number = 2; taken.contains(name); number++) {
+            name = wanted + " " + number;
+        }
+        return name;
+    }
+}

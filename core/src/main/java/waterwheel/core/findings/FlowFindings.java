@@ -1,0 +1,157 @@
+package waterwheel.core.findings;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.OptionalDouble;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.routing.Connections;
+import waterwheel.core.routing.Faders;
+import waterwheel.core.routing.Trace;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.Send;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Vca;
+import waterwheel.core.units.LevelText;
+
+/** Findings about what runs where. */
+final class FlowFindings {
+    /** A bus moved less than this shifts nothing that anybody hears. */
+    private static final double MOVED_DB = 1;
+
+    private static final double LOUDER_LU = 3;
+
+    private final Session session;
+    private final SessionLevels levels;
+    private final FindingList found;
+
+    FlowFindings(SessionLevels levels, FindingList found) {
+        this.session = levels.session();
+        this.levels = levels;
+        this.found = found;
+    }
+
+    void judge() {
+        for (Channel channel : session.channels()) {
+            judgePaths(channel);
+            channel.strip().inserts().forEach(insert -> judgeInsert(channel, insert));
+            if (channel instanceof Bus bus && !bus.id().equals(session.mainId())) {
+                judgeBalance(bus);
+            }
+        }
+    }
+
+    private void judgePaths(Channel channel) {
+        int paths = unityPaths(channel);
+        if (paths < 2 || channel.strip().extraOutputs().isEmpty()) {
+            return;
+        }
+        double gain = 20 * Math.log10(paths);
+        found.add(
+                Finding.Rule.DOUBLE_PATH,
+                channel,
+                channel.name() + " reaches " + session.main().name() + " by " + paths + " paths at unity, and is "
+                        + LevelText.signed(gain, 1, false) + " dB louder there than its fader says.",
+                "Take its extra outputs away, unless that is what you want.",
+                OptionalDouble.empty(),
+                new Edit(
+                        "Extra outputs of " + channel.name(),
+                        s -> s.withStrip(channel.id(), strip -> strip.withExtraOutputs(List.of()))));
+    }
+
+    /** Ways to the main bus on which nothing is turned up or down or processed. */
+    private int unityPaths(Channel channel) {
+        int paths = 0;
+        for (ChannelId next : Connections.outputs(channel)) {
+            if (next.equals(session.mainId())) {
+                paths++;
+                continue;
+            }
+            Channel bus = session.channel(next);
+            boolean unity = bus.strip().trimDb() == 0
+                    && Faders.effectiveDb(session, bus) == 0
+                    && !bus.strip().muted()
+                    && bus.strip().inserts().stream().allMatch(Insert::bypassed);
+            if (unity) {
+                paths += unityPaths(bus);
+            }
+        }
+        return paths;
+    }
+
+    private void judgeInsert(Channel channel, Insert insert) {
+        levels.of(channel.id()).flatMap(known -> known.around(insert.id())).ifPresent(around -> {
+            double change = around.after().integratedLufs() - around.before().integratedLufs();
+            if (Double.isFinite(change) && Math.abs(change) > LOUDER_LU && insert.mix() == 1 && !isEffect(insert)) {
+                found.add(
+                        Finding.Rule.UNMATCHED_INSERT,
+                        channel,
+                        "The " + insert.processor().kind().label().toLowerCase(Locale.ROOT) + " on "
+                                + channel.name() + " makes it " + LevelText.signed(Math.abs(change), 1, false) + " LU "
+                                + (change > 0 ? "louder" : "softer")
+                                + ", so that bypassing it compares levels rather than sounds.",
+                        "Match its output gain to what goes in.",
+                        OptionalDouble.empty(),
+                        FlowEdits.insert(
+                                channel,
+                                insert.id(),
+                                i -> i.withOutputDb(Math.clamp(
+                                        Math.round((i.outputDb() - change) * 100) / 100.0,
+                                        -Insert.GAIN_LIMIT_DB,
+                                        Insert.GAIN_LIMIT_DB))));
+            }
+        });
+    }
+
+    /** What gives out something else than what it gets is not compared with it. */
+    private static boolean isEffect(Insert insert) {
+        return switch (insert.processor().kind()) {
+            case DELAY, REVERB, TONE, GATE -> true;
+            case EQUALISER, COMPRESSOR, LIMITER, SATURATOR, STEREO -> false;
+        };
+    }
+
+    /** Post-fader sends of a bus's members do not follow the bus's fader, but they follow a VCA. */
+    private void judgeBalance(Bus bus) {
+        double fader = bus.strip().faderDb();
+        if (Math.abs(fader) < MOVED_DB || !Double.isFinite(fader)) {
+            return;
+        }
+        List<Channel> members = session.channels().stream()
+                .filter(c -> c.strip().output().equals(Output.to(bus.id())))
+                .toList();
+        List<String> sending = members.stream()
+                .filter(member -> member.strip().sends().stream()
+                        .anyMatch(send -> send.on()
+                                && send.target() instanceof Send.ToBus(ChannelId to)
+                                && !Trace.down(session, to).contains(bus.id())))
+                .map(Channel::name)
+                .toList();
+        if (sending.isEmpty()) {
+            return;
+        }
+        List<ChannelId> ids = members.stream().map(Channel::id).toList();
+        found.add(
+                Finding.Rule.WET_DRY_SHIFT,
+                bus,
+                "The fader of " + bus.name() + " moves its members by " + LevelText.change(fader)
+                        + ", but not the effects that "
+                        + String.join(", ", sending) + (sending.size() == 1 ? " sends" : " send")
+                        + " to: their balance has shifted.",
+                "Move the members with a VCA instead: their sends follow.",
+                OptionalDouble.empty(),
+                new Edit("VCA for " + bus.name(), s -> {
+                    Session with = FlowEdits.addVca(bus.name(), ids).apply(s);
+                    Vca made = with.vcas().getLast();
+                    return Edits.fader(bus, 0)
+                            .apply(FlowEdits.vca(made, v -> v.withFaderDb(fader))
+                                    .apply(with));
+                }));
+    }
+}

@@ -1,0 +1,42 @@
+package waterwheel.core.routing;
+
+import java.util.HashSet;
+import java.util.Set;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+
+/** What reaches a channel, and what it reaches. */
+public final class Trace {
+    private Trace() {}
+
+    /** A channel with all channels that it can be heard through or listens for. */
+    public static Set<ChannelId> down(Session session, ChannelId id) {
+        Set<ChannelId> found = new HashSet<>(Set.of(id));
+        boolean grew = true;
+        while (grew) {
+            grew = false;
+            for (Channel channel : session.channels()) {
+                if (found.contains(channel.id())) {
+                    grew |= found.addAll(Connections.dependants(channel));
+                }
+            }
+        }
+        return found;
+    }
+
+    /** A channel with all channels that can be heard in it or that it listens to. */
+    public static Set<ChannelId> up(Session session, ChannelId id) {
+        Set<ChannelId> found = new HashSet<>(Set.of(id));
+        boolean grew = true;
+        while (grew) {
+            grew = false;
+            for (Channel channel : session.channels()) {
+                if (Connections.dependants(channel).stream().anyMatch(found::contains)) {
+                    grew |= found.add(channel.id());
+                }
+            }
+        }
+        return found;
+    }
+}

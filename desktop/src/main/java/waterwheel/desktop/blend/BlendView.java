@@ -1,0 +1,209 @@
+package waterwheel.desktop.blend;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
+import waterwheel.core.session.Vca;
+import waterwheel.desktop.controls.ScrollBarGap;
+import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.model.SessionModel;
+
+/** Lanes with faders, grouped like an outline under the bus that they feed; then the VCAs. */
+public final class BlendView extends VBox {
+    static final double NAME_WIDTH = 172;
+    static final double DB_WIDTH = 70;
+    static final double PLACE_WIDTH = 84;
+    static final double SENDS_WIDTH = 112;
+    static final double BUTTONS_WIDTH = 82;
+
+    private final SessionModel model;
+    private final VBox list = new VBox();
+    private final TextField find = new TextField();
+    private final Set<ChannelId> folded = new HashSet<>();
+    private final Map<ChannelId, Lane> lanes = new LinkedHashMap<>();
+    private final Map<ChannelId, VcaLane> vcas = new LinkedHashMap<>();
+    private List<Object> shown = List.of();
+
+    public BlendView(SessionModel model) {
+        this.model = model;
+        getStyleClass().addAll("view", "blend");
+        ScrollPane scroll = new ScrollPane(list);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(false);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        list.getStyleClass().add("channels");
+        getChildren().addAll(title(), header(new ScrollBarGap(scroll)), scroll);
+        find.textProperty().subscribe(text -> update());
+        visibleProperty().subscribe(visible -> update());
+        model.historyProperty().subscribe(history -> update());
+        model.levelsProperty().subscribe(levels -> update());
+        model.selectionProperty()
+                .subscribe(selection -> lanes.forEach((id, lane) -> lane.showSelected(selection.contains(id))));
+        model.transport().listen((peaks, seconds) -> {
+            if (isVisible()) {
+                lanes.values().forEach(lane -> lane.showLive(peaks, seconds));
+            }
+        });
+    }
+
+    private HBox title() {
+        Label title = new Label("Blend");
+        title.getStyleClass().add("view-title");
+        title.setTooltip(new Tooltip("Faders over whole-song levels. Left and Right move the selected lanes by 0.1 dB,"
+                + " Shift by 1 dB; M mutes, S solos; Shift+Up and Down select along"));
+        find.setPromptText("Find a channel");
+        find.setAccessibleText("Find a channel");
+        find.setTooltip(new Tooltip("Only channels whose names hold this text are shown"));
+        find.setPrefColumnCount(12);
+        Button vca = new SmallButton("VCA over selection", "Make a VCA that moves the selected channels' faders");
+        vca.setOnAction(event -> model.edit(FlowEdits.addVca(
+                freeName("VCA"), model.selection().stream().map(Channel::id).toList())));
+        Button bus = new SmallButton("Bus around selection", "Make a bus that the selected channels feed instead");
+        bus.setOnAction(event -> model.edit(FlowEdits.busAround(model.selection(), "Bus")));
+        Button effect = new SmallButton("New return", "Make a bus for an effect, fed by sends");
+        effect.setOnAction(event -> model.edit(FlowEdits.addReturn("Return")));
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox line = new HBox(8, title, gap, find, vca, bus, effect);
+        line.setAlignment(Pos.CENTER_LEFT);
+        return line;
+    }
+
+    private String freeName(String wanted) {
+        int number = model.session().vcas().size() + 1;
+        return wanted + " " + number;
+    }
+
+    private static HBox header(ScrollBarGap gap) {
+        Region fader = new Region();
+        HBox.setHgrow(fader, Priority.ALWAYS);
+        HBox header = new HBox(
+                column("Channel", NAME_WIDTH),
+                column("Fader over level", 120),
+                fader,
+                column("dB", DB_WIDTH),
+                column("Position", PLACE_WIDTH),
+                column("Sends, VCAs", SENDS_WIDTH),
+                column("", BUTTONS_WIDTH));
+        header.getStyleClass().add("staging-header");
+        HBox.setHgrow(header, Priority.ALWAYS);
+        return new HBox(header, gap);
+    }
+
+    private static Label column(String name, double width) {
+        Label label = new Label(name);
+        label.setMinWidth(width);
+        return label;
+    }
+
+    /** A place in the outline. */
+    private record Entry(Channel channel, int depth, boolean folds) {}
+
+    private List<Entry> outline() {
+        Session session = model.session();
+        List<Entry> entries = new ArrayList<>();
+        entries.add(new Entry(session.main(), 0, false));
+        addInputs(session, session.mainId(), 1, entries);
+        for (Track track : session.tracks()) {
+            boolean nowhere = track.strip().output() instanceof Output.Nowhere;
+            if (nowhere || track.kind() == Track.Kind.CUE) {
+                entries.add(new Entry(track, 1, false));
+            }
+        }
+        String wanted = find.getText().strip().toLowerCase(Locale.ROOT);
+        return wanted.isEmpty()
+                ? entries
+                : entries.stream()
+                        .filter(e -> e.channel().name().toLowerCase(Locale.ROOT).contains(wanted))
+                        .toList();
+    }
+
+    private void addInputs(Session session, ChannelId bus, int depth, List<Entry> entries) {
+        for (Channel channel : session.channels()) {
+            boolean cue = channel instanceof Track track && track.kind() == Track.Kind.CUE;
+            if (!channel.strip().output().equals(Output.to(bus)) || cue) {
+                continue;
+            }
+            boolean folds = channel instanceof Bus;
+            entries.add(new Entry(channel, depth, folds));
+            boolean open = !folded.contains(channel.id()) || !find.getText().isBlank();
+            if (folds && open) {
+                addInputs(session, channel.id(), depth + 1, entries);
+            }
+        }
+    }
+
+    private void update() {
+        if (!isVisible()) {
+            return;
+        }
+        List<Entry> outline = outline();
+        List<Object> shape = new ArrayList<>();
+        outline.forEach(e -> shape.add(List.of(e.channel().id(), e.depth())));
+        model.session().vcas().forEach(vca -> shape.add(vca.id()));
+        if (!shape.equals(shown)) {
+            shown = shape;
+            build(outline);
+        }
+        lanes.values().forEach(Lane::update);
+        vcas.values().forEach(VcaLane::update);
+    }
+
+    private void build(List<Entry> outline) {
+        Map<ChannelId, Lane> before = new LinkedHashMap<>(lanes);
+        lanes.clear();
+        vcas.clear();
+        List<Node> nodes = new ArrayList<>();
+        for (Entry entry : outline) {
+            ChannelId id = entry.channel().id();
+            Lane lane = before.get(id);
+            if (lane == null) {
+                lane = new Lane(model, entry.channel(), () -> toggle(id));
+            }
+            lane.indent(entry.depth(), entry.folds(), folded.contains(id));
+            lane.showSelected(model.selectionProperty().get().contains(id));
+            lanes.put(id, lane);
+            nodes.add(lane);
+        }
+        if (!model.session().vcas().isEmpty()) {
+            Label group = new Label("VCAs");
+            group.getStyleClass().add("group");
+            nodes.add(group);
+            for (Vca vca : model.session().vcas()) {
+                VcaLane lane = new VcaLane(model, vca.id());
+                vcas.put(vca.id(), lane);
+                nodes.add(lane);
+            }
+        }
+        list.getChildren().setAll(nodes);
+    }
+
+    private void toggle(ChannelId bus) {
+        if (!folded.remove(bus)) {
+            folded.add(bus);
+        }
+        update();
+    }
+}

@@ -1,0 +1,242 @@
+package waterwheel.desktop.blend;
+
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.AccessibleRole;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.engine.SignalId;
+import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.LiveStages;
+import waterwheel.core.levels.Stage;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Send;
+import waterwheel.core.session.Track;
+import waterwheel.core.session.Vca;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.ColourMark;
+import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.LevelBar;
+import waterwheel.desktop.model.SessionModel;
+
+/** One channel's lane: its fader over its level after it, position, sends and VCAs, mute and solo. */
+final class Lane extends HBox {
+    private static final PseudoClass SELECTED = PseudoClass.getPseudoClass("selected");
+    private static final double INDENT = 12;
+
+    private final SessionModel model;
+    private final ChannelId id;
+    private final Region space = new Region();
+    private final Button fold = new Button();
+    private final Region colour = ColourMark.still();
+    private final Label name = new Label();
+    private final Fader fader;
+    private final LevelBar bar;
+    private final DbField db;
+    private final Fader position;
+    private final Label branches = new Label();
+    private final ToggleButton mute;
+    private final ToggleButton solo;
+
+    Lane(SessionModel model, Channel channel, Runnable toggle) {
+        this.model = model;
+        this.id = channel.id();
+        getStyleClass().addAll("lane");
+        setAlignment(Pos.CENTER_LEFT);
+        setFocusTraversable(true);
+        setAccessibleRole(AccessibleRole.SLIDER);
+        fold.getStyleClass().setAll("fold");
+        fold.setOnAction(event -> toggle.run());
+        fold.setFocusTraversable(false);
+        name.getStyleClass().add("channel-name");
+        HBox.setHgrow(name, Priority.ALWAYS);
+        name.setMaxWidth(Double.MAX_VALUE);
+        name.setMinWidth(0);
+        HBox label = new HBox(4, space, fold, colour, name);
+        label.setAlignment(Pos.CENTER_LEFT);
+        label.setMinWidth(BlendView.NAME_WIDTH);
+        label.setMaxWidth(BlendView.NAME_WIDTH);
+        fader = new Fader("Fader of " + channel.name(), Fader.Travel.FADER, 0.1, 0, this::setFader);
+        fader.setFocusTraversable(false);
+        bar = new LevelBar(model.session().nominalDbfs());
+        VBox level = new VBox(fader, bar);
+        level.setAlignment(Pos.CENTER_LEFT);
+        HBox.setHgrow(level, Priority.ALWAYS);
+        db = new DbField("Fader of " + channel.name(), value -> setFader(value, ""));
+        db.setMinWidth(BlendView.DB_WIDTH);
+        db.setMaxWidth(BlendView.DB_WIDTH);
+        db.setFocusTraversable(false);
+        position = new Fader(
+                "Position of " + channel.name(),
+                Fader.Travel.even(-1, 1, 0.01),
+                0.01,
+                0,
+                (value, gesture) -> model.edit(
+                        Edits.placement(
+                                channel(), channel().strip().placement().withPosition(Math.clamp(value, -1, 1))),
+                        gesture));
+        position.setFocusTraversable(false);
+        position.setMinWidth(BlendView.PLACE_WIDTH);
+        position.setMaxWidth(BlendView.PLACE_WIDTH);
+        branches.getStyleClass().addAll("figure", "muted");
+        branches.setMinWidth(BlendView.SENDS_WIDTH);
+        branches.setMaxWidth(BlendView.SENDS_WIDTH);
+        mute = button("M", "Mute", "mute", on -> each("Mute", c -> Edits.mute(c, on)));
+        solo = button("S", "Solo", "solo", on -> each("Solo", c -> Edits.solo(c, on)));
+        HBox buttons = new HBox(4, mute, solo);
+        buttons.setMinWidth(BlendView.BUTTONS_WIDTH);
+        buttons.setAlignment(Pos.CENTER_RIGHT);
+        getChildren().addAll(label, level, db, position, branches, buttons);
+        addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
+        setOnKeyPressed(this::key);
+        focusedProperty().subscribe(focused -> {
+            if (focused && !model.selectionProperty().get().contains(id)) {
+                model.select(id);
+            }
+        });
+    }
+
+    /** Takes what a toggle says. */
+    private interface Switch {
+        void set(boolean on);
+    }
+
+    private static ToggleButton button(String letter, String word, String style, Switch change) {
+        ToggleButton button = new ToggleButton(letter);
+        button.getStyleClass().addAll("small", style);
+        button.setMinWidth(32);
+        button.setTooltip(new Tooltip(word + " (" + letter + ")"));
+        button.setAccessibleText(word);
+        button.setFocusTraversable(false);
+        button.setOnAction(event -> change.set(button.isSelected()));
+        return button;
+    }
+
+    private Channel channel() {
+        return model.session().channel(id);
+    }
+
+    private void each(String what, Function<Channel, Edit> edit) {
+        model.edit(Edits.forEach(what, model.meant(channel()), edit));
+    }
+
+    private void setFader(double value, String gesture) {
+        model.edit(Edits.fadersTo(model.meant(channel()), channel(), value), gesture);
+    }
+
+    private void press(MouseEvent event) {
+        if (event.isShortcutDown()) {
+            model.toggleSelected(id);
+        } else if (event.isShiftDown()) {
+            model.selectTo(id);
+        } else {
+            model.select(id);
+        }
+        requestFocus();
+        event.consume();
+    }
+
+    private void key(KeyEvent event) {
+        double step = event.isShiftDown() ? 1 : 0.1;
+        boolean taken = !event.isShortcutDown() && !event.isAltDown();
+        if (taken) {
+            switch (event.getCode()) {
+                case RIGHT -> model.edit(Edits.fadersBy(model.meant(channel()), step));
+                case LEFT -> model.edit(Edits.fadersBy(model.meant(channel()), -step));
+                case DELETE, BACK_SPACE -> setFader(0, "");
+                case ENTER -> db.requestFocus();
+                case M -> each("Mute", c -> Edits.mute(c, !channel().strip().muted()));
+                case S -> each("Solo", c -> Edits.solo(c, !channel().strip().soloed()));
+                case UP -> neighbour(-1, event.isShiftDown());
+                case DOWN -> neighbour(1, event.isShiftDown());
+                case SPACE -> taken = false;
+                default -> taken = false;
+            }
+        }
+        if (taken) {
+            event.consume();
+        }
+    }
+
+    private void neighbour(int step, boolean along) {
+        var siblings = getParent().getChildrenUnmodifiable();
+        int at = siblings.indexOf(this) + step;
+        if (at >= 0 && at < siblings.size() && siblings.get(at) instanceof Lane lane) {
+            if (along) {
+                model.selectTo(lane.id);
+            } else {
+                model.select(lane.id);
+            }
+            lane.requestFocus();
+        }
+    }
+
+    void indent(int depth, boolean folds, boolean isFolded) {
+        space.setMinWidth(INDENT * depth);
+        fold.setVisible(folds);
+        fold.setText(isFolded ? "+" : "−");
+        fold.setAccessibleText(isFolded ? "Unfold" : "Fold");
+        fold.setTooltip(new Tooltip(isFolded ? "Show what feeds this bus" : "Hide what feeds this bus"));
+    }
+
+    void update() {
+        Channel channel = channel();
+        name.setText(channel.name());
+        ColourMark.paint(colour, channel instanceof Track track ? track.colour() : Track.Colour.NONE);
+        fader.show(channel.strip().faderDb());
+        db.setValue(channel.strip().faderDb());
+        position.show(channel.strip().placement().position());
+        mute.setSelected(channel.strip().muted());
+        solo.setSelected(channel.strip().soloed());
+        branches.setText(inWords(channel));
+        branches.setTooltip(new Tooltip(branches.getText().isEmpty() ? "No sends, no VCAs" : branches.getText()));
+        bar.setNominal(model.session().referenceDbfs(channel));
+        ChannelLevels levels = model.levels().asked(id).orElse(null);
+        if (levels == null) {
+            bar.showPending();
+        } else {
+            bar.show(levels.at(Stage.FADER));
+        }
+        setAccessibleText(channel.name() + ", fader " + db.getText());
+    }
+
+    private String inWords(Channel channel) {
+        String sends = channel.strip().sends().stream()
+                .filter(Send::on)
+                .map(send -> model.session().channel(send.target().channel()).name() + " "
+                        + (send.target() instanceof Send.ToKey ? "key" : LevelText.signed(send.levelDb(), 0, true)))
+                .collect(Collectors.joining(", "));
+        String vcas = model.session().vcas().stream()
+                .filter(vca -> vca.members().contains(id))
+                .map(Vca::name)
+                .collect(Collectors.joining(", "));
+        return List.of(sends, vcas).stream().filter(s -> !s.isEmpty()).collect(Collectors.joining("; "));
+    }
+
+    void showSelected(boolean selected) {
+        pseudoClassStateChanged(SELECTED, selected);
+    }
+
+    void showLive(Map<SignalId, float[]> peaks, double seconds) {
+        model.session()
+                .find(id)
+                .ifPresent(channel -> bar.showLive(
+                        LiveStages.of(model.session(), channel, peaks).at(Stage.FADER), seconds));
+    }
+}

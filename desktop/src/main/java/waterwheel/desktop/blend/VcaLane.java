@@ -1,0 +1,116 @@
+package waterwheel.desktop.blend;
+
+import java.util.Comparator;
+import java.util.stream.Collectors;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.levels.Stage;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Vca;
+import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.LevelBar;
+import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.model.SessionModel;
+
+/** One VCA's lane: its fader over its loudest member's level. */
+final class VcaLane extends HBox {
+    private final SessionModel model;
+    private final ChannelId id;
+    private final TextField name = new TextField();
+    private final Fader fader;
+    private final LevelBar bar;
+    private final DbField db;
+    private final Label members = new Label();
+    private final ToggleButton mute = new ToggleButton("M");
+
+    VcaLane(SessionModel model, ChannelId id) {
+        this.model = model;
+        this.id = id;
+        getStyleClass().addAll("lane", "vca-lane");
+        setAlignment(Pos.CENTER_LEFT);
+        name.setMinWidth(BlendView.NAME_WIDTH);
+        name.setMaxWidth(BlendView.NAME_WIDTH);
+        name.getStyleClass().add("name-field");
+        name.setAccessibleText("Name of the VCA");
+        name.setTooltip(new Tooltip("Name of the VCA"));
+        name.setOnAction(event -> takeName());
+        name.focusedProperty().subscribe(focused -> {
+            if (!focused) {
+                takeName();
+            }
+        });
+        fader = new Fader(
+                "VCA fader",
+                Fader.Travel.FADER,
+                0.1,
+                0,
+                (value, gesture) -> model.edit(FlowEdits.vca(vca(), v -> v.withFaderDb(Math.min(12, value))), gesture));
+        bar = new LevelBar(model.session().nominalDbfs());
+        VBox level = new VBox(fader, bar);
+        HBox.setHgrow(level, Priority.ALWAYS);
+        db = new DbField(
+                "VCA fader", value -> model.edit(FlowEdits.vca(vca(), v -> v.withFaderDb(Math.min(12, value)))));
+        db.setMinWidth(BlendView.DB_WIDTH);
+        db.setMaxWidth(BlendView.DB_WIDTH);
+        members.getStyleClass().add("muted");
+        members.setMinWidth(BlendView.SENDS_WIDTH);
+        members.setMaxWidth(BlendView.SENDS_WIDTH);
+        mute.getStyleClass().addAll("small", "mute");
+        mute.setTooltip(new Tooltip("Silence all members"));
+        mute.setAccessibleText("Mute the VCA");
+        mute.setOnAction(event -> model.edit(FlowEdits.vca(vca(), v -> v.withMuted(mute.isSelected()))));
+        SmallButton fold = new SmallButton("Fold in", "Add its value to its members' faders and set it to 0 dB");
+        fold.setOnAction(event -> model.edit(FlowEdits.foldVca(vca())));
+        SmallButton remove = new SmallButton("Remove", "Take the VCA away; fold it in first to keep the mix");
+        remove.setOnAction(event -> model.edit(FlowEdits.removeVca(vca())));
+        HBox buttons = new HBox(4, fold, remove, mute);
+        buttons.setAlignment(Pos.CENTER_RIGHT);
+        getChildren().addAll(name, level, db, members, buttons);
+    }
+
+    private Vca vca() {
+        return model.session().vcas().stream()
+                .filter(v -> v.id().equals(id))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private void takeName() {
+        boolean there = model.session().vcas().stream().anyMatch(v -> v.id().equals(id));
+        String typed = name.getText().strip();
+        if (there && !typed.isEmpty() && !typed.equals(vca().name())) {
+            model.edit(FlowEdits.vca(vca(), v -> v.withName(typed)));
+        }
+    }
+
+    void update() {
+        Vca vca = vca();
+        if (!name.isFocused()) {
+            name.setText(vca.name());
+        }
+        fader.show(vca.faderDb());
+        db.setValue(vca.faderDb());
+        mute.setSelected(vca.muted());
+        String words = vca.members().stream()
+                .flatMap(member -> model.session().find(member).stream())
+                .map(Channel::name)
+                .collect(Collectors.joining(", "));
+        members.setText(words.isEmpty() ? "no members" : words);
+        members.setTooltip(new Tooltip(members.getText()));
+        vca.members().stream()
+                .flatMap(member -> model.levels().asked(member).stream())
+                .map(levels -> levels.at(Stage.FADER))
+                .max(Comparator.comparingDouble(Figures::samplePeakDbfs))
+                .ifPresentOrElse(bar::show, bar::showPending);
+    }
+}

@@ -1,0 +1,219 @@
+package waterwheel.desktop.flow;
+
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.geometry.Side;
+import javafx.scene.AccessibleRole;
+import javafx.scene.control.ContextMenu;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.errors.RoutingException;
+import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.Stage;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Track;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.ColourMark;
+import waterwheel.desktop.model.SessionModel;
+
+/** One channel on the map, with its level in and out; or the folded tracks of a bus. */
+final class FlowCard extends HBox {
+    private static final PseudoClass SELECTED = PseudoClass.getPseudoClass("selected");
+    private static final PseudoClass DIMMED = PseudoClass.getPseudoClass("dimmed");
+    private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+    private static final PseudoClass TARGET = PseudoClass.getPseudoClass("target");
+    private static final double LEAST_DRAG = 6;
+
+    private final SessionModel model;
+    private final ChannelId id;
+    private final FlowView view;
+    private final Region colour = ColourMark.still();
+    private final Label name = new Label();
+    private final Label level = new Label();
+    private int folded;
+    private double pressX;
+    private double pressY;
+    private @Nullable FlowCard target;
+
+    FlowCard(SessionModel model, ChannelId id, FlowView view) {
+        super(5);
+        this.model = model;
+        this.id = id;
+        this.view = view;
+        getStyleClass().add("flow-card");
+        setAlignment(Pos.CENTER_LEFT);
+        setFocusTraversable(true);
+        setAccessibleRole(AccessibleRole.BUTTON);
+        setManaged(false);
+        name.setMinWidth(0);
+        name.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(name, Priority.ALWAYS);
+        level.getStyleClass().add("figure");
+        level.setMinWidth(Region.USE_PREF_SIZE);
+        getChildren().addAll(colour, name, level);
+        addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
+        addEventHandler(MouseEvent.MOUSE_DRAGGED, this::drag);
+        addEventHandler(MouseEvent.MOUSE_RELEASED, this::release);
+        setOnKeyPressed(this::key);
+        focusedProperty().subscribe(focused -> {
+            if (focused && folded == 0 && !model.selectionProperty().get().contains(id)) {
+                model.select(id);
+            }
+        });
+    }
+
+    ChannelId channel() {
+        return id;
+    }
+
+    void setFolded(int tracks) {
+        folded = tracks;
+    }
+
+    void setCompact(boolean compact) {
+        setStyle(compact ? "-fx-font-size: 10px;" : "");
+    }
+
+    void setTraced(boolean traced) {
+        pseudoClassStateChanged(DIMMED, !traced);
+    }
+
+    void showSelected(boolean selected) {
+        pseudoClassStateChanged(SELECTED, selected && folded == 0);
+    }
+
+    void show(@Nullable ChannelLevels levels) {
+        Channel channel = model.session().find(id).orElse(null);
+        if (channel == null) {
+            return;
+        }
+        ColourMark.paint(colour, channel instanceof Track track ? track.colour() : Track.Colour.NONE);
+        if (folded > 0) {
+            name.setText(folded == 1 ? "1 track" : folded + " tracks");
+            level.setText("");
+            setAccessibleText(name.getText() + " of " + channel.name());
+            return;
+        }
+        String state = channel.strip().muted() ? " (muted)" : channel.strip().soloed() ? " (solo)" : "";
+        name.setText(channel.name() + state);
+        if (levels == null) {
+            level.setText("…");
+            return;
+        }
+        Figures in = levels.first();
+        Figures out = levels.at(Stage.OUTPUT);
+        boolean bus = channel instanceof Bus;
+        level.setText(
+                bus
+                        ? LevelText.signed(in.samplePeakDbfs(), 1, true) + " → "
+                                + LevelText.signed(out.samplePeakDbfs(), 1, true)
+                        : LevelText.signed(out.averageDbfs(), 1, true));
+        boolean over = bus && in.samplePeakDbfs() > 0;
+        level.pseudoClassStateChanged(OVER, over);
+        Tooltip.install(
+                this,
+                new Tooltip(channel.name() + ": in peak " + LevelText.level(in.samplePeakDbfs(), "dBFS") + ", out peak "
+                        + LevelText.level(out.samplePeakDbfs(), "dBFS") + ", average "
+                        + LevelText.level(out.averageDbfs(), "dBFS")
+                        + (over ? ". Over full scale, which is no loss inside the mix" : "")
+                        + ". Drag onto a bus, or press R, to feed it"));
+        setAccessibleText(channel.name() + ", " + level.getText() + " dBFS" + (over ? ", over full scale" : ""));
+    }
+
+    private void press(MouseEvent event) {
+        if (event.getButton() != MouseButton.PRIMARY) {
+            return;
+        }
+        pressX = event.getSceneX();
+        pressY = event.getSceneY();
+        if (folded == 0) {
+            if (event.isShortcutDown()) {
+                model.toggleSelected(id);
+            } else if (event.isShiftDown()) {
+                model.selectTo(id);
+            } else if (!model.selectionProperty().get().contains(id)) {
+                model.select(id);
+            }
+        }
+        requestFocus();
+        event.consume();
+    }
+
+    private void drag(MouseEvent event) {
+        aim(view.cardAt(event.getSceneX(), event.getSceneY()));
+        event.consume();
+    }
+
+    private void aim(@Nullable FlowCard card) {
+        if (target != null) {
+            target.pseudoClassStateChanged(TARGET, false);
+        }
+        target = card == this || card == null || card.folded > 0 ? null : card;
+        if (target != null) {
+            target.pseudoClassStateChanged(TARGET, true);
+        }
+    }
+
+    private void release(MouseEvent event) {
+        boolean moved = Math.hypot(event.getSceneX() - pressX, event.getSceneY() - pressY) > LEAST_DRAG;
+        aim(moved ? view.cardAt(event.getSceneX(), event.getSceneY()) : null);
+        FlowCard dropped = target;
+        aim(null);
+        if (moved && dropped != null && folded == 0) {
+            view.route(dropped.id);
+        }
+        event.consume();
+    }
+
+    private void key(KeyEvent event) {
+        if (event.isShortcutDown() || event.isAltDown()) {
+            return;
+        }
+        switch (event.getCode()) {
+            case LEFT -> view.go(this, -1, 0);
+            case RIGHT -> view.go(this, 1, 0);
+            case UP -> view.go(this, 0, -1);
+            case DOWN -> view.go(this, 0, 1);
+            case R -> offerTargets();
+            default -> {
+                return;
+            }
+        }
+        event.consume();
+    }
+
+    /** Lists the buses; those that would close a loop are there and say so. */
+    private void offerTargets() {
+        Channel channel = model.session().channel(id);
+        ContextMenu menu = new ContextMenu();
+        for (Bus bus : model.session().buses()) {
+            if (bus.id().equals(id)) {
+                continue;
+            }
+            MenuItem item = new MenuItem("Feed " + bus.name());
+            item.setMnemonicParsing(false);
+            try {
+                Edit unused = Edits.output(model.session(), channel, bus);
+                item.setOnAction(event -> view.route(bus.id()));
+            } catch (RoutingException e) {
+                item.setText("Feed " + bus.name() + " (would close a loop)");
+                item.setDisable(true);
+            }
+            menu.getItems().add(item);
+        }
+        menu.show(this, Side.BOTTOM, 0, 0);
+    }
+}

@@ -1,0 +1,369 @@
+package waterwheel.desktop.flow;
+
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import javafx.application.Platform;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Pane;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.errors.RoutingException;
+import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.PeakShares;
+import waterwheel.core.levels.Stage;
+import waterwheel.core.routing.FlowMap;
+import waterwheel.core.routing.Trace;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.units.Decibels;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.model.SessionModel;
+
+/**
+ * The session as a map from its sources at the left to the main bus at the right. Links are as wide as the level that
+ * runs through them; sends are dashed, key inputs dotted. A card that is dropped on a bus feeds it.
+ */
+public final class FlowView extends VBox {
+    private static final double WIDEST_CARD = 150;
+    private static final double NARROWEST_CARD = 104;
+    private static final double LEAST_GAP = 30;
+    private static final double SMALLEST_ROW = 12;
+    private static final double LARGEST_ROW = 40;
+    private static final double ZOOM_STEP = 1.25;
+
+    private final SessionModel model;
+    private final Pane map = new Pane();
+    private final Pane links = new Pane();
+    private final ScrollPane scroll = new ScrollPane(map);
+    private final TextField find = new TextField();
+    private final Button fold =
+            new SmallButton("Fold tracks", "Show the tracks of the selected bus, or of all, as one card");
+    private final Label told = new Label();
+    private final HBox shares = new HBox(6);
+    private final Set<ChannelId> folded = new HashSet<>();
+    private final Map<String, FlowCard> cards = new HashMap<>();
+    private @Nullable FlowMap shown;
+    private double zoom = 1;
+
+    public FlowView(SessionModel model) {
+        this.model = model;
+        getStyleClass().addAll("view", "flow");
+        links.setMouseTransparent(true);
+        map.getChildren().add(links);
+        scroll.setFocusTraversable(false);
+        scroll.setPannable(true);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        told.getStyleClass().add("muted");
+        told.setMinWidth(Region.USE_PREF_SIZE);
+        shares.setAlignment(Pos.CENTER_LEFT);
+        shares.getStyleClass().add("facts");
+        getChildren().addAll(title(), scroll, shares);
+        find.textProperty().subscribe(text -> update());
+        visibleProperty().subscribe(visible -> update());
+        scroll.viewportBoundsProperty().subscribe(bounds -> place());
+        model.historyProperty().subscribe(history -> update());
+        model.levelsProperty().subscribe(levels -> showLevels());
+        model.selectionProperty().subscribe(selection -> showSelection());
+    }
+
+    private HBox title() {
+        Label title = new Label("Flow");
+        title.getStyleClass().add("view-title");
+        title.setTooltip(
+                new Tooltip("From sources to the main bus. Drag a card onto a bus to feed it, or press R on a card"
+                        + " for the list; arrow keys go from card to card"));
+        find.setPromptText("Find a track");
+        find.setAccessibleText("Find a track");
+        find.setTooltip(new Tooltip("Only tracks whose names hold this text are shown"));
+        find.setPrefColumnCount(9);
+        fold.setOnAction(event -> toggleFold());
+        Button closer = new SmallButton("Closer", "Larger cards");
+        closer.setOnAction(event -> zoom(ZOOM_STEP));
+        Button wider = new SmallButton("Wider", "Smaller cards, more of them in sight");
+        wider.setOnAction(event -> zoom(1 / ZOOM_STEP));
+        Button bus = new SmallButton("Bus around", "Make a bus that the selected channels feed instead");
+        bus.setOnAction(event -> model.edit(FlowEdits.busAround(model.selection(), "Bus")));
+        Button effect = new SmallButton("New return", "Make a bus for an effect, fed by sends");
+        effect.setOnAction(event -> model.edit(FlowEdits.addReturn("Return")));
+        Button remove = new SmallButton("Remove bus", "Take the selected bus away; what fed it feeds what it fed");
+        remove.setOnAction(event -> removeBus());
+        Button peak = new SmallButton("Who fills the peak", "Each input's share of the selected bus's highest sample");
+        peak.setOnAction(event -> askPeak());
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox line = new HBox(6, title, told, gap, find, fold, wider, closer, bus, effect, remove, peak);
+        line.setAlignment(Pos.CENTER_LEFT);
+        return line;
+    }
+
+    private void removeBus() {
+        if (model.selectedChannel() instanceof Bus bus
+                && !bus.id().equals(model.session().mainId())) {
+            model.select(model.session().mainId());
+            model.edit(FlowEdits.removeBus(bus));
+        } else {
+            model.tell("Select a bus that is not the main bus.");
+        }
+    }
+
+    private void toggleFold() {
+        Channel selected = model.selectedChannel();
+        if (selected instanceof Bus && !selected.id().equals(model.session().mainId())) {
+            if (!folded.remove(selected.id())) {
+                folded.add(selected.id());
+            }
+        } else if (folded.isEmpty()) {
+            model.session().buses().forEach(bus -> folded.add(bus.id()));
+        } else {
+            folded.clear();
+        }
+        update();
+    }
+
+    private void zoom(double factor) {
+        zoom = Math.clamp(zoom * factor, 0.5, 4);
+        place();
+    }
+
+    private void askPeak() {
+        Channel selected = model.selectedChannel();
+        if (!(selected instanceof Bus bus)) {
+            model.tell("Select a bus: its peak is made of its inputs.");
+            return;
+        }
+        shares.getChildren().setAll(new Label("Looking…"));
+        // A change overtakes the question.
+        var unused = model.peakShares(bus.id())
+                .whenComplete((found, failure) -> Platform.runLater(() -> {
+                    if (failure == null) {
+                        found.ifPresentOrElse(
+                                this::showShares, () -> shares.getChildren().clear());
+                    } else {
+                        shares.getChildren().clear();
+                    }
+                }));
+    }
+
+    private void showShares(PeakShares found) {
+        Session session = model.session();
+        if (session.find(found.bus()).isEmpty()) {
+            return;
+        }
+        Button go = new SmallButton("at " + LevelText.time(found.atSeconds()), "Go to that place in the song");
+        go.setOnAction(event -> model.transport().seek(Math.max(0, found.atSeconds() - 1)));
+        String words = found.shares().stream()
+                .filter(share -> session.find(share.from()).isPresent())
+                .limit(6)
+                .map(share -> session.channel(share.from()).name() + " "
+                        + LevelText.signed(100 * share.value() / found.peak(), 0, true) + " %")
+                .collect(Collectors.joining(",  "));
+        Label label = new Label("Peak of " + session.channel(found.bus()).name() + " "
+                + LevelText.level(Decibels.ofFactor(Math.abs(found.peak())), "dBFS") + ":  " + words);
+        label.setMinWidth(0);
+        label.setTooltip(new Tooltip(label.getText()));
+        Button close = new SmallButton("Close", "Put this away");
+        close.setOnAction(event -> shares.getChildren().clear());
+        shares.getChildren().setAll(label, go, close);
+    }
+
+    private void update() {
+        if (!isVisible()) {
+            return;
+        }
+        folded.removeIf(id -> model.session().find(id).isEmpty());
+        FlowMap laid = FlowMap.of(model.session(), folded, find.getText());
+        if (!laid.equals(shown)) {
+            shown = laid;
+            build(laid);
+        }
+        showLevels();
+        showSelection();
+    }
+
+    private void build(FlowMap laid) {
+        Map<String, FlowCard> before = new HashMap<>(cards);
+        cards.clear();
+        for (FlowMap.Card card : laid.cards()) {
+            String key = key(card.id(), card.folded() > 0);
+            FlowCard made = before.get(key);
+            if (made == null) {
+                made = new FlowCard(model, card.id(), this);
+            }
+            made.setFolded(card.folded());
+            cards.put(key, made);
+        }
+        map.getChildren().setAll(links);
+        map.getChildren().addAll(cards.values());
+        place();
+    }
+
+    private static String key(ChannelId id, boolean isFolded) {
+        return (isFolded ? "tracks of " : "") + id;
+    }
+
+    private void place() {
+        FlowMap laid = shown;
+        if (laid == null) {
+            return;
+        }
+        double width = Math.max(300, scroll.getViewportBounds().getWidth());
+        double height = Math.max(100, scroll.getViewportBounds().getHeight());
+        double row = Math.clamp(height / Math.max(1, laid.rows()) * zoom, SMALLEST_ROW, LARGEST_ROW);
+        double cardWidth = Math.clamp(
+                (width - 4 - (laid.columns() - 1) * LEAST_GAP) / laid.columns(), NARROWEST_CARD, WIDEST_CARD);
+        double step = laid.columns() < 2
+                ? 0
+                : Math.max(cardWidth + LEAST_GAP - 6, (width - cardWidth - 4) / (laid.columns() - 1));
+        for (FlowMap.Card card : laid.cards()) {
+            FlowCard node = cards.get(key(card.id(), card.folded() > 0));
+            if (node != null) {
+                boolean tall = card.column() > 0 || card.folded() > 0;
+                double cardHeight = tall ? Math.min(2 * row - 3, 40) : row - 2;
+                node.setCompact(cardHeight < 17);
+                node.resizeRelocate(
+                        card.column() * step, (card.row() + 0.5) * row - cardHeight / 2, cardWidth, cardHeight);
+            }
+        }
+        map.setPrefSize((laid.columns() - 1) * step + cardWidth + 2, laid.rows() * row + 2);
+        drawLinks(laid);
+    }
+
+    private void drawLinks(FlowMap laid) {
+        links.getChildren().clear();
+        Set<ChannelId> traced = traced();
+        for (FlowMap.Link link : laid.links()) {
+            FlowCard from = cards.get(key(link.from(), link.folded()));
+            FlowCard to = cards.get(key(link.to(), false));
+            if (from != null && to != null) {
+                FlowLink line = new FlowLink(from, to, link.kind(), link.folded() ? Double.NaN : levelDb(link));
+                line.setTraced(traced.isEmpty() || (traced.contains(link.from()) && traced.contains(link.to())));
+                links.getChildren().add(line);
+            }
+        }
+    }
+
+    private double levelDb(FlowMap.Link link) {
+        return model.levels()
+                .asked(link.from())
+                .map(levels -> levels.at(Stage.OUTPUT).averageDbfs())
+                .orElse(Double.NaN);
+    }
+
+    private void showLevels() {
+        if (!isVisible()) {
+            return;
+        }
+        for (FlowCard card : cards.values()) {
+            ChannelLevels levels = model.levels().asked(card.channel()).orElse(null);
+            card.show(levels);
+        }
+        FlowMap laid = shown;
+        if (laid != null) {
+            drawLinks(laid);
+        }
+        int late = (int)
+                Math.round(1_000.0 * model.latencyFrames() / model.session().sampleRateHz() * 10);
+        told.setText(late == 0 ? "" : "held up by " + LevelText.signed(late / 10.0, 1, false) + " ms");
+        told.setTooltip(
+                new Tooltip("What the processors' look-ahead and oversampling delay; all paths arrive together, and"
+                        + " renders begin at the song's time 0"));
+    }
+
+    /** What reaches the selected bus and what it reaches; nothing while main or several are selected. */
+    private Set<ChannelId> traced() {
+        Channel selected = model.selectedChannel();
+        if (model.selection().size() > 1 || selected.id().equals(model.session().mainId())) {
+            return Set.of();
+        }
+        Set<ChannelId> all = new HashSet<>(Trace.up(model.session(), selected.id()));
+        all.addAll(Trace.down(model.session(), selected.id()));
+        return all;
+    }
+
+    private void showSelection() {
+        if (!isVisible()) {
+            return;
+        }
+        Set<ChannelId> selection = model.selectionProperty().get();
+        Set<ChannelId> traced = traced();
+        cards.values().forEach(card -> {
+            card.showSelected(selection.contains(card.channel()));
+            card.setTraced(traced.isEmpty() || traced.contains(card.channel()));
+        });
+        fold.setText(folded.isEmpty() ? "Fold tracks" : "Unfold");
+        FlowMap laid = shown;
+        if (laid != null) {
+            drawLinks(laid);
+        }
+    }
+
+    /** Has the selected channels feed a bus, or says why they cannot. */
+    void route(ChannelId to) {
+        if (!(model.session().find(to).orElse(null) instanceof Bus bus)) {
+            model.tell("Only a bus can be fed.");
+            return;
+        }
+        for (Channel channel : List.copyOf(model.selection())) {
+            if (channel.id().equals(to)) {
+                continue;
+            }
+            try {
+                model.edit(Edits.output(model.session(), channel, bus));
+            } catch (RoutingException e) {
+                model.tell(e.getMessage());
+                return;
+            }
+        }
+    }
+
+    /** The card under a point of the scene, if there is one. */
+    @Nullable
+    FlowCard cardAt(double sceneX, double sceneY) {
+        return cards.values().stream()
+                .filter(card -> card.localToScene(card.getBoundsInLocal()).contains(sceneX, sceneY))
+                .findFirst()
+                .orElse(null);
+    }
+
+    /** Goes to the nearest card in a direction. */
+    void go(FlowCard from, double dx, double dy) {
+        cards.values().stream()
+                .filter(card -> card != from)
+                .filter(card -> (centerX(card) - centerX(from)) * dx + (centerY(card) - centerY(from)) * dy > 1)
+                .min((a, b) -> Double.compare(distance(from, a, dx), distance(from, b, dx)))
+                .ifPresent(Node::requestFocus);
+    }
+
+    /** Along the direction as it is, across it three times as far. */
+    private static double distance(FlowCard from, FlowCard to, double dx) {
+        double x = Math.abs(centerX(to) - centerX(from));
+        double y = Math.abs(centerY(to) - centerY(from));
+        return dx != 0 ? x + 3 * y : 3 * x + y;
+    }
+
+    private static double centerX(Node node) {
+        return node.getBoundsInParent().getCenterX();
+    }
+
+    private static double centerY(Node node) {
+        return node.getBoundsInParent().getCenterY();
+    }
+}

@@ -1,0 +1,240 @@
+package waterwheel.desktop.inserts;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.UnaryOperator;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.Parameter;
+import waterwheel.core.inserts.Processor;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.ValueField;
+import waterwheel.desktop.controls.Words;
+import waterwheel.desktop.model.SessionModel;
+
+/** One insert's settings: every parameter with its unit, what it does to the level as a curve, gains, mix, and match. */
+public final class InsertPanel extends VBox {
+    private final SessionModel model;
+    private final Label title = new Label();
+    private final Label levels = new Label();
+    private final FlowPane fields = new FlowPane(14, 5);
+    private final ProcessorCurve curve = new ProcessorCurve();
+    private final List<Runnable> updates = new ArrayList<>();
+    private @Nullable ChannelId channelId;
+    private @Nullable SlotId slot;
+    private boolean showing;
+
+    public InsertPanel(SessionModel model) {
+        this.model = model;
+        getStyleClass().add("clips-panel");
+        setSpacing(5);
+        title.getStyleClass().add("panel-title");
+        levels.getStyleClass().addAll("figure", "muted");
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        Button match = new SmallButton("Match", "Set the output gain so that it is as loud active as bypassed");
+        match.setOnAction(event -> match());
+        Button usual = new SmallButton("Reset", "Give every parameter its usual value");
+        usual.setOnAction(
+                event -> edit(i -> i.withProcessor(Processor.usual(i.processor().kind()))));
+        Button close = new SmallButton("Close", "Put the settings away");
+        close.setOnAction(event -> show(null, null));
+        HBox heading = new HBox(8, title, levels, gap, match, usual, close);
+        heading.setAlignment(Pos.CENTER_LEFT);
+        HBox.setHgrow(fields, Priority.ALWAYS);
+        HBox body = new HBox(12, curve, fields);
+        getChildren().addAll(heading, body);
+        show(null, null);
+        model.historyProperty().subscribe(history -> update());
+        model.levelsProperty().subscribe(known -> showLevels());
+        model.selectedProperty().subscribe(id -> {
+            if (channelId != null && !id.equals(channelId)) {
+                show(null, null);
+            }
+        });
+    }
+
+    /** Shows an insert of the selected channel. */
+    public void open(SlotId wanted) {
+        show(model.selectedChannel().id(), wanted);
+    }
+
+    private void show(@Nullable ChannelId channel, @Nullable SlotId wanted) {
+        channelId = channel;
+        slot = wanted;
+        setVisible(wanted != null);
+        setManaged(wanted != null);
+        build();
+        update();
+    }
+
+    private @Nullable Insert insert() {
+        if (channelId == null || slot == null) {
+            return null;
+        }
+        return model.session().find(channelId).stream()
+                .flatMap(c -> c.strip().inserts().stream())
+                .filter(i -> i.id().equals(slot))
+                .findFirst()
+                .orElse(null);
+    }
+
+    private void edit(UnaryOperator<Insert> change) {
+        SlotId present = slot;
+        if (channelId != null && present != null) {
+            Channel channel = model.session().channel(channelId);
+            model.edit(FlowEdits.insert(channel, present, change));
+        }
+    }
+
+    private void build() {
+        fields.getChildren().clear();
+        updates.clear();
+        Insert insert = insert();
+        if (insert == null) {
+            return;
+        }
+        for (Parameter parameter : insert.processor().kind().parameters()) {
+            add(parameter.name(), parameter.choices().isEmpty() ? field(parameter) : choice(parameter));
+        }
+        DbField input = new DbField("Gain before the processor", db -> edit(i -> i.withInputDb(limited(db))));
+        DbField output = new DbField("Gain after the processor", db -> edit(i -> i.withOutputDb(limited(db))));
+        ValueField mix = new ValueField(
+                "Mix: how much is processed", "%", 0, 5, v -> edit(i -> i.withMix(Math.clamp(v / 100, 0, 1))));
+        updates.add(() -> {
+            Insert now = insert();
+            if (now != null) {
+                input.setValue(now.inputDb());
+                output.setValue(now.outputDb());
+                mix.setValue(100 * now.mix());
+            }
+        });
+        add("Input gain", input);
+        add("Output gain", output);
+        add("Mix", mix);
+    }
+
+    private static double limited(double db) {
+        return Math.clamp(db, -Insert.GAIN_LIMIT_DB, Insert.GAIN_LIMIT_DB);
+    }
+
+    private void add(String name, Region control) {
+        Label label = new Label(name);
+        label.getStyleClass().add("muted");
+        label.setMinWidth(96);
+        HBox pair = new HBox(5, label, control);
+        pair.setAlignment(Pos.CENTER_LEFT);
+        fields.getChildren().add(pair);
+    }
+
+    private ValueField field(Parameter parameter) {
+        double span = parameter.most() - parameter.least();
+        int decimals = span >= 1_000 ? 0 : span >= 50 ? 1 : 2;
+        double step = span >= 1_000 ? 10 : span >= 200 ? 1 : span >= 20 ? 0.1 : 0.05;
+        ValueField field = new ValueField(
+                parameter.name() + ", " + plain(parameter.least()) + " to " + plain(parameter.most()),
+                parameter.unit(),
+                decimals,
+                step,
+                value -> edit(i -> i.withProcessor(i.processor().with(parameter.key(), value))));
+        updates.add(() -> {
+            Insert now = insert();
+            if (now != null) {
+                field.setValue(now.processor().value(parameter.key()));
+            }
+        });
+        return field;
+    }
+
+    private static String plain(double value) {
+        return LevelText.signed(value, value == Math.rint(value) ? 0 : 2, false);
+    }
+
+    private ChoiceBox<String> choice(Parameter parameter) {
+        ChoiceBox<String> box = new ChoiceBox<>();
+        box.getItems().setAll(parameter.choices());
+        box.setConverter(new Words<>(w -> w));
+        box.getStyleClass().add("small");
+        box.setTooltip(new Tooltip(parameter.name()));
+        box.setAccessibleText(parameter.name());
+        box.setOnAction(event -> {
+            int chosen = box.getSelectionModel().getSelectedIndex();
+            if (!showing && chosen >= 0) {
+                edit(i -> i.withProcessor(i.processor().with(parameter.key(), chosen)));
+            }
+        });
+        updates.add(() -> {
+            Insert now = insert();
+            if (now != null) {
+                box.getSelectionModel().select(now.processor().choice(parameter.key()));
+            }
+        });
+        return box;
+    }
+
+    private void update() {
+        Insert insert = insert();
+        if (insert == null) {
+            if (isVisible()) {
+                setVisible(false);
+                setManaged(false);
+            }
+            return;
+        }
+        Channel channel =
+                channelId == null ? null : model.session().find(channelId).orElse(null);
+        title.setText(insert.processor().kind().label() + " on " + (channel == null ? "" : channel.name())
+                + (insert.bypassed() ? " (bypassed)" : ""));
+        showing = true;
+        updates.forEach(Runnable::run);
+        showing = false;
+        curve.show(insert.processor(), model.session().sampleRateHz());
+        showLevels();
+    }
+
+    private void showLevels() {
+        Insert insert = insert();
+        if (insert == null || channelId == null) {
+            return;
+        }
+        levels.setText(model.levels()
+                .of(channelId)
+                .flatMap(known -> known.around(insert.id()))
+                .map(around -> "loudness " + LevelText.level(around.before().integratedLufs(), "LUFS") + " before, "
+                        + LevelText.level(around.after().integratedLufs(), "LUFS") + " after")
+                .orElse(insert.bypassed() ? "" : "measuring…"));
+    }
+
+    /** As loud behind the insert as before it: within the rounding of a tenth of a dB. */
+    private void match() {
+        Insert insert = insert();
+        if (insert == null || channelId == null) {
+            return;
+        }
+        var around = model.levels().of(channelId).flatMap(known -> known.around(insert.id()));
+        double change = around.map(a -> a.before().integratedLufs() - a.after().integratedLufs())
+                .orElse(Double.NaN);
+        if (Double.isFinite(change)) {
+            double output = Math.round((insert.outputDb() + change) * 100) / 100.0;
+            edit(i -> i.withOutputDb(limited(output)));
+        } else {
+            model.tell("There is no loudness on both sides of this insert to match.");
+        }
+    }
+}

@@ -1,0 +1,185 @@
+package waterwheel.desktop.path;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.errors.RoutingException;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Send;
+import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.path.StageControls.Control;
+
+/** The controls of what a channel's signal runs through and where it branches off: inserts and sends. */
+final class FlowControls {
+    private static final double NEW_SEND_DB = -12;
+
+    private final SessionModel model;
+    private final ChannelId id;
+    private final Consumer<SlotId> openInsert;
+
+    FlowControls(SessionModel model, ChannelId id, Consumer<SlotId> openInsert) {
+        this.model = model;
+        this.id = id;
+        this.openInsert = openInsert;
+    }
+
+    private Channel channel() {
+        return model.session().channel(id);
+    }
+
+    Control insert(Insert made) {
+        SlotId slot = made.id();
+        ToggleButton bypass = new ToggleButton("Bypass");
+        bypass.getStyleClass().addAll("small", "mute");
+        bypass.setMinWidth(Region.USE_PREF_SIZE);
+        bypass.setTooltip(new Tooltip("Let the signal pass by this insert"));
+        bypass.setOnAction(
+                event -> model.edit(FlowEdits.insert(channel(), slot, i -> i.withBypassed(bypass.isSelected()))));
+        SmallButton settings = new SmallButton("Settings", "Show this processor's settings under the view");
+        settings.setOnAction(event -> openInsert.accept(slot));
+        SmallButton up = new SmallButton("Up", "Move this insert one place towards the source");
+        up.setOnAction(event -> model.edit(FlowEdits.moveInsert(channel(), slot, -1)));
+        SmallButton down = new SmallButton("Down", "Move this insert one place towards the fader");
+        down.setOnAction(event -> model.edit(FlowEdits.moveInsert(channel(), slot, 1)));
+        SmallButton remove = new SmallButton("Remove", "Take this insert out of the channel");
+        remove.setOnAction(event -> model.edit(FlowEdits.removeInsert(channel(), slot)));
+        return new Control(line(bypass, settings, up, down, remove), c -> c.strip().inserts().stream()
+                .filter(i -> i.id().equals(slot))
+                .findFirst()
+                .ifPresent(i -> bypass.setSelected(i.bypassed())));
+    }
+
+    Control addInsert() {
+        MenuButton add = menu("Add insert", "Put a processor at the end of the channel's inserts");
+        for (ProcessorKind kind : ProcessorKind.values()) {
+            MenuItem item = new MenuItem(kind.label());
+            item.setOnAction(event -> {
+                model.edit(FlowEdits.addInsert(channel(), kind));
+                openInsert.accept(channel().strip().inserts().getLast().id());
+            });
+            add.getItems().add(item);
+        }
+        return new Control(line(add), c -> {});
+    }
+
+    Control send(int index) {
+        Label target = new Label();
+        target.setMinWidth(0);
+        target.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(target, Priority.ALWAYS);
+        DbField level = new DbField("Level of the send", db -> edit(index, s -> s.withLevelDb(Math.min(12, db))));
+        level.setPrefColumnCount(5);
+        ToggleButton pre = toggle("Pre", "Taken before the fader; otherwise after it");
+        pre.setOnAction(event -> edit(index, s -> s.withPreFader(pre.isSelected())));
+        ToggleButton on = toggle("On", "Whether anything is sent");
+        on.setOnAction(event -> edit(index, s -> s.withOn(on.isSelected())));
+        SmallButton remove = new SmallButton("Remove", "Take this send away");
+        remove.setOnAction(event -> model.edit(FlowEdits.removeSend(channel(), index)));
+        return new Control(line(target, level, pre, on, remove), c -> {
+            if (index < c.strip().sends().size()) {
+                Send send = c.strip().sends().get(index);
+                target.setText(name(send));
+                target.setTooltip(new Tooltip(target.getText()));
+                level.setValue(send.levelDb());
+                pre.setSelected(send.preFader());
+                on.setSelected(send.on());
+            }
+        });
+    }
+
+    private void edit(int index, UnaryOperator<Send> change) {
+        model.edit(FlowEdits.send(channel(), index, change));
+    }
+
+    private String name(Send send) {
+        String to = model.session().channel(send.target().channel()).name();
+        return send.target() instanceof Send.ToKey ? "Key of " + to : "To " + to;
+    }
+
+    /** Offers what can be fed without closing a loop. */
+    Control addSend() {
+        MenuButton add = menu("Add send", "Send the signal to a bus, or to what an insert listens to");
+        add.setOnShowing(event -> {
+            List<MenuItem> items = new ArrayList<>();
+            for (Bus bus : model.session().buses()) {
+                if (!bus.id().equals(id) && !bus.id().equals(model.session().mainId())) {
+                    offer(items, "To " + bus.name(), Send.toBus(bus.id(), NEW_SEND_DB));
+                }
+            }
+            for (Channel other : model.session().channels()) {
+                for (Insert insert : other.strip().inserts()) {
+                    if (insert.processor().kind().keyed() && !other.id().equals(id)) {
+                        offer(
+                                items,
+                                "Key of " + insert.processor().kind().label() + " on " + other.name(),
+                                Send.toKey(other.id(), insert.id()));
+                    }
+                }
+            }
+            if (items.isEmpty()) {
+                MenuItem none = new MenuItem("There is no bus beside the main bus, and no key input");
+                none.setDisable(true);
+                items.add(none);
+            }
+            add.getItems().setAll(items);
+        });
+        add.getItems().add(new MenuItem("…"));
+        return new Control(line(add), c -> {});
+    }
+
+    private void offer(List<MenuItem> items, String label, Send send) {
+        MenuItem item = new MenuItem(label);
+        item.setMnemonicParsing(false);
+        try {
+            Edit edit = FlowEdits.addSend(model.session(), channel(), send);
+            item.setOnAction(event -> model.edit(edit));
+        } catch (RoutingException e) {
+            item.setText(label + " (would close a loop)");
+            item.setDisable(true);
+        }
+        items.add(item);
+    }
+
+    private static MenuButton menu(String name, String tip) {
+        MenuButton button = new MenuButton(name);
+        button.getStyleClass().add("small");
+        button.setTooltip(new Tooltip(tip));
+        button.setAccessibleText(name);
+        return button;
+    }
+
+    private static ToggleButton toggle(String name, String tip) {
+        ToggleButton button = new ToggleButton(name);
+        button.getStyleClass().addAll("small", "solo");
+        button.setMinWidth(Region.USE_PREF_SIZE);
+        button.setTooltip(new Tooltip(tip));
+        button.setAccessibleText(name);
+        return button;
+    }
+
+    private static HBox line(Node... nodes) {
+        HBox line = new HBox(4, nodes);
+        line.setAlignment(Pos.CENTER_LEFT);
+        return line;
+    }
+}
