@@ -31,15 +31,31 @@ final class KeptSignals implements AutoCloseable {
         return kept.get(key);
     }
 
-    /** Room for a signal, or null where there is none. Give it to {@link #put} or to {@link #release}. */
+    /**
+     * Room for a signal, or null where there is none. Give it to {@link #put} or to {@link #release}.
+     *
+     * @param inUse what must stay as it is, because it is being read
+     */
     @Nullable
-    KeptSignal room(int planes, long frames) {
+    KeptSignal room(int planes, long frames, Set<KeptSignal> inUse) {
         long wanted = KeptSignal.bytes(planes, frames);
         for (Iterator<KeptSignal> all = free.iterator(); all.hasNext(); ) {
             KeptSignal one = all.next();
             if (one.bytes() == wanted) {
                 all.remove();
                 return one;
+            }
+        }
+        // What was not asked for the longest gives way.
+        for (Iterator<KeptSignal> oldest = kept.values().iterator(); bytes + wanted > mostBytes && oldest.hasNext(); ) {
+            KeptSignal one = oldest.next();
+            if (!inUse.contains(one)) {
+                oldest.remove();
+                if (one.bytes() == wanted) {
+                    return one;
+                }
+                bytes -= one.bytes();
+                one.close();
             }
         }
         if (bytes + wanted > mostBytes) {

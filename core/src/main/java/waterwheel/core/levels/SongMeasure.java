@@ -2,13 +2,16 @@ package waterwheel.core.levels;
 
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.Collections;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.KeptSignal;
@@ -34,7 +37,7 @@ import waterwheel.core.work.Progress;
  * that a change in one bus does not run the others' tracks again. One thread at a time.
  */
 public final class SongMeasure implements AutoCloseable {
-    private static final int SPARE_KEPT = 6;
+    private static final int SPARE_KEPT = 24;
     private static final int MOST_GAINED = 500;
     private static final int PEAK_BLOCK = 2_048;
     /** Series on the heap beyond this are forgotten, the ones least used first; those in the cache take no heap. */
@@ -315,9 +318,16 @@ public final class SongMeasure implements AutoCloseable {
 
     private void run(Keyed keyed, BitSet missing, Progress progress) {
         Plan plan = withKept(keyed, missing);
+        Set<KeptSignal> inUse = Collections.newSetFromMap(new IdentityHashMap<>());
+        plan.signals().forEach(signal -> {
+            if (signal instanceof Signal.Kept known) {
+                inUse.add(known.samples());
+            }
+        });
         Map<Integer, KeptSignal> keeping = new HashMap<>();
         missing.stream().filter(i -> worthKeeping(plan, i)).forEach(i -> {
-            KeptSignal room = kept.room(plan.signals().get(i).planes(), plan.lengthFrames() + plan.mostLatency());
+            KeptSignal room =
+                    kept.room(plan.signals().get(i).planes(), plan.lengthFrames() + plan.mostLatency(), inUse);
             if (room != null) {
                 keeping.put(i, room);
             }
