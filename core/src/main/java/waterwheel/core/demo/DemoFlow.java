@@ -42,11 +42,15 @@ final class DemoFlow {
                                 PARALLEL,
                                 "Parallel percussion",
                                 Strip.unity(Output.to(BAND))
-                                        .withFaderDb(-10)
+                                        .withFaderDb(-20)
                                         .withInserts(List.of(slot(
                                                 FIRST,
                                                 ProcessorKind.COMPRESSOR,
-                                                Map.of("thresholdDb", -30.0, "ratio", 8.0, "attackMs", 1.0))))),
+                                                Map.of(
+                                                        "thresholdDb", -30.0,
+                                                        "ratio", 8.0,
+                                                        "attackMs", 1.0,
+                                                        "makeUpDb", 18.0))))),
                         new Bus(BAND, "Band", Strip.unity(main)),
                         new Bus(HALL, "Hall", Strip.unity(main).withInserts(List.of(hall()))),
                         new Bus(ROOM, "Short room", Strip.unity(main).withInserts(List.of(room())))));
@@ -80,7 +84,10 @@ final class DemoFlow {
                                         FIRST,
                                         ProcessorKind.EQUALISER,
                                         Map.of("highPassHz", 90.0, "highPassSlope", 1.0, "bell2Db", 2.5)),
-                                slot(SECOND, ProcessorKind.COMPRESSOR, Map.of("thresholdDb", -18.0, "ratio", 3.0)))))
+                                slot(
+                                        SECOND,
+                                        ProcessorKind.COMPRESSOR,
+                                        Map.of("thresholdDb", -18.0, "ratio", 3.0, "makeUpDb", 8.0)))))
                 .withStrip(
                         HARMONIUM,
                         s -> s.withInserts(List.of(slot(

@@ -54,6 +54,7 @@ class DemoSessionTest {
                         Finding.Rule.FLATTENED_SAMPLES,
                         Finding.Rule.MAIN_OVER_FULL_SCALE,
                         Finding.Rule.BALANCE_LOSES_CONTENT,
+                        Finding.Rule.DOUBLE_PATH,
                         Finding.Rule.HARMLESS_OVERS,
                         Finding.Rule.COARSE_FADER);
         assertThat(levels.main().orElseThrow().headroomDb()).isNegative();

@@ -11,17 +11,33 @@ final class FlowLink extends CubicCurve {
     private static final PseudoClass DIMMED = PseudoClass.getPseudoClass("dimmed");
     private static final double SILENT_DB = -60;
     private static final double WIDEST = 6;
+    private static final double UNKNOWN = 0.3;
+    private static final double BRANCH_WIDTH = 1.5;
 
-    /** @param levelDb average level, dBFS; NaN where it is not known */
-    FlowLink(Node from, Node to, FlowMap.Kind kind, double levelDb) {
+    private final Node from;
+    private final Node to;
+    private final FlowMap.Link link;
+
+    FlowLink(Node from, Node to, FlowMap.Link link) {
+        this.from = from;
+        this.to = to;
+        this.link = link;
         getStyleClass()
                 .addAll(
                         "flow-link",
-                        switch (kind) {
+                        switch (link.kind()) {
                             case OUTPUT, EXTRA_OUTPUT -> "flow-output";
                             case SEND -> "flow-send";
                             case KEY -> "flow-key";
                         });
+    }
+
+    FlowMap.Link link() {
+        return link;
+    }
+
+    /** Runs from where one card is to where the other is. */
+    void place() {
         Bounds start = from.getBoundsInParent();
         Bounds end = to.getBoundsInParent();
         setStartX(start.getMaxX());
@@ -35,9 +51,13 @@ final class FlowLink extends CubicCurve {
         setControlY1(getStartY());
         setControlX2(beside ? getEndX() + bend : getEndX() - bend);
         setControlY2(getEndY());
-        double part = Double.isNaN(levelDb) ? 0.3 : Math.clamp(1 - levelDb / SILENT_DB, 0, 1);
-        setStrokeWidth(
-                kind == FlowMap.Kind.OUTPUT || kind == FlowMap.Kind.EXTRA_OUTPUT ? 1 + part * (WIDEST - 1) : 1.5);
+    }
+
+    /** @param levelDb average level, dBFS; NaN where it is not known */
+    void show(double levelDb) {
+        boolean branch = link.kind() == FlowMap.Kind.SEND || link.kind() == FlowMap.Kind.KEY;
+        double part = Double.isNaN(levelDb) ? UNKNOWN : Math.clamp(1 - levelDb / SILENT_DB, 0, 1);
+        setStrokeWidth(branch ? BRANCH_WIDTH : 1 + part * (WIDEST - 1));
     }
 
     void setTraced(boolean traced) {

@@ -1,5 +1,6 @@
 package waterwheel.desktop.flow;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -45,6 +46,7 @@ public final class FlowView extends VBox {
     private static final double WIDEST_CARD = 150;
     private static final double NARROWEST_CARD = 104;
     private static final double LEAST_GAP = 30;
+    private static final double SCROLL_BAR = 8;
     private static final double SMALLEST_ROW = 12;
     private static final double LARGEST_ROW = 40;
     private static final double ZOOM_STEP = 1.25;
@@ -60,6 +62,7 @@ public final class FlowView extends VBox {
     private final HBox shares = new HBox(6);
     private final Set<ChannelId> folded = new HashSet<>();
     private final Map<String, FlowCard> cards = new HashMap<>();
+    private final List<FlowLink> lines = new ArrayList<>();
     private @Nullable FlowMap shown;
     private double zoom = 1;
 
@@ -78,7 +81,8 @@ public final class FlowView extends VBox {
         getChildren().addAll(title(), scroll, shares);
         find.textProperty().subscribe(text -> update());
         visibleProperty().subscribe(visible -> update());
-        scroll.viewportBoundsProperty().subscribe(bounds -> place());
+        scroll.widthProperty().subscribe(value -> place());
+        scroll.heightProperty().subscribe(value -> place());
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> showLevels());
         model.selectionProperty().subscribe(selection -> showSelection());
@@ -212,6 +216,17 @@ public final class FlowView extends VBox {
         }
         map.getChildren().setAll(links);
         map.getChildren().addAll(cards.values());
+        links.getChildren().clear();
+        lines.clear();
+        for (FlowMap.Link link : laid.links()) {
+            FlowCard from = cards.get(key(link.from(), link.folded()));
+            FlowCard to = cards.get(key(link.to(), false));
+            if (from != null && to != null) {
+                FlowLink line = new FlowLink(from, to, link);
+                lines.add(line);
+                links.getChildren().add(line);
+            }
+        }
         place();
     }
 
@@ -224,8 +239,9 @@ public final class FlowView extends VBox {
         if (laid == null) {
             return;
         }
-        double width = Math.max(300, scroll.getViewportBounds().getWidth());
-        double height = Math.max(100, scroll.getViewportBounds().getHeight());
+        // A little less than there is, or scroll bars would come and go for ever.
+        double width = Math.max(300, scroll.getWidth() - SCROLL_BAR);
+        double height = Math.max(100, scroll.getHeight() - SCROLL_BAR);
         double row = Math.clamp(height / Math.max(1, laid.rows()) * zoom, SMALLEST_ROW, LARGEST_ROW);
         double cardWidth = Math.clamp(
                 (width - 4 - (laid.columns() - 1) * LEAST_GAP) / laid.columns(), NARROWEST_CARD, WIDEST_CARD);
@@ -243,20 +259,15 @@ public final class FlowView extends VBox {
             }
         }
         map.setPrefSize((laid.columns() - 1) * step + cardWidth + 2, laid.rows() * row + 2);
-        drawLinks(laid);
+        lines.forEach(FlowLink::place);
     }
 
-    private void drawLinks(FlowMap laid) {
-        links.getChildren().clear();
+    private void showLinks() {
         Set<ChannelId> traced = traced();
-        for (FlowMap.Link link : laid.links()) {
-            FlowCard from = cards.get(key(link.from(), link.folded()));
-            FlowCard to = cards.get(key(link.to(), false));
-            if (from != null && to != null) {
-                FlowLink line = new FlowLink(from, to, link.kind(), link.folded() ? Double.NaN : levelDb(link));
-                line.setTraced(traced.isEmpty() || (traced.contains(link.from()) && traced.contains(link.to())));
-                links.getChildren().add(line);
-            }
+        for (FlowLink line : lines) {
+            FlowMap.Link link = line.link();
+            line.show(link.folded() ? Double.NaN : levelDb(link));
+            line.setTraced(traced.isEmpty() || (traced.contains(link.from()) && traced.contains(link.to())));
         }
     }
 
@@ -275,10 +286,7 @@ public final class FlowView extends VBox {
             ChannelLevels levels = model.levels().asked(card.channel()).orElse(null);
             card.show(levels);
         }
-        FlowMap laid = shown;
-        if (laid != null) {
-            drawLinks(laid);
-        }
+        showLinks();
         int late = (int)
                 Math.round(1_000.0 * model.latencyFrames() / model.session().sampleRateHz() * 10);
         told.setText(late == 0 ? "" : "held up by " + LevelText.signed(late / 10.0, 1, false) + " ms");
@@ -309,10 +317,7 @@ public final class FlowView extends VBox {
             card.setTraced(traced.isEmpty() || traced.contains(card.channel()));
         });
         fold.setText(folded.isEmpty() ? "Fold tracks" : "Unfold");
-        FlowMap laid = shown;
-        if (laid != null) {
-            drawLinks(laid);
-        }
+        showLinks();
     }
 
     /** Has the selected channels feed a bus, or says why they cannot. */

@@ -1,0 +1,245 @@
+package waterwheel.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.List;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.levels.Stage;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.Send;
+import waterwheel.core.session.Vca;
+import waterwheel.desktop.frame.Step;
+
+/** Flow, Blend, and the Path's inserts and sends. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class FlowAndBlendTest extends DrivenApplication {
+    private static final ChannelId HARMONIUM = new ChannelId("harmonium");
+
+    private Button button(String text) {
+        return robot.from(desk().window())
+                .lookup((Node n) -> n instanceof Button b && b.getText().equals(text) && visible(b))
+                .queryButton();
+    }
+
+    private static boolean visible(Node node) {
+        for (Node at = node; at != null; at = at.getParent()) {
+            if (!at.isVisible()) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private Node card(String words) {
+        return robot.from(desk().window())
+                .lookup(".flow-card")
+                .match(n -> visible(n) && String.valueOf(n.getAccessibleText()).startsWith(words))
+                .query();
+    }
+
+    private MenuButton menu(String text) {
+        return robot.from(desk().window())
+                .lookup((Node n) -> n instanceof MenuButton m && m.getText().equals(text) && visible(m))
+                .queryAs(MenuButton.class);
+    }
+
+    private void choose(MenuButton menu, String item) {
+        robot.interact(() -> {
+            menu.show();
+            menu.getItems().stream()
+                    .filter(i -> item.equals(i.getText()))
+                    .findFirst()
+                    .orElseThrow()
+                    .fire();
+            menu.hide();
+        });
+    }
+
+    @Test
+    void an_insert_is_added_in_the_Path_set_in_its_panel_and_measured() throws Exception {
+        robot.interact(() -> model().select(LEAD));
+        choose(menu("Add insert"), ProcessorKind.SATURATOR.label());
+        Insert made = model().selectedChannel().strip().inserts().getLast();
+        assertThat(made.processor().kind()).isEqualTo(ProcessorKind.SATURATOR);
+        assertThat(texts()).anyMatch(t -> t.startsWith("Saturator on Lead voice"));
+        TextField drive = robot.from(desk().window())
+                .lookup((Node n) -> n instanceof TextField f
+                        && visible(f)
+                        && String.valueOf(f.getAccessibleText()).startsWith("Drive"))
+                .queryAs(TextField.class);
+        robot.interact(drive::requestFocus);
+        robot.push(KeyCode.CONTROL, KeyCode.A);
+        robot.write("12");
+        robot.push(KeyCode.ENTER);
+        Insert set = model().selectedChannel().strip().inserts().getLast();
+        assertThat(set.processor().value("driveDb")).isEqualTo(12);
+        awaitLevels();
+        var around = model().levels().of(LEAD).orElseThrow().around(set.id()).orElseThrow();
+        assertThat(around.after().integratedLufs())
+                .isGreaterThan(around.before().integratedLufs() + 3);
+        robot.interact(() -> button("Match").fire());
+        awaitLevels();
+        var matched = model().levels().of(LEAD).orElseThrow().around(set.id()).orElseThrow();
+        assertThat(matched.after().integratedLufs()).isCloseTo(matched.before().integratedLufs(), within(0.1));
+        robot.interact(() -> {
+            model().undo();
+            model().undo();
+            model().undo();
+        });
+        assertThat(model().selectedChannel().strip().inserts()).hasSize(2);
+    }
+
+    @Test
+    void bypass_and_order_of_inserts_are_a_step_each() {
+        robot.interact(() -> model().select(LEAD));
+        ToggleButton bypass = robot.from(desk().window())
+                .lookup((Node n) -> n instanceof ToggleButton b && b.getText().equals("Bypass") && visible(b))
+                .queryAs(ToggleButton.class);
+        robot.interact(bypass::fire);
+        assertThat(model().selectedChannel().strip().inserts().getFirst().bypassed())
+                .isTrue();
+        robot.interact(() -> button("Down").fire());
+        assertThat(model().selectedChannel().strip().inserts().getFirst().id()).isEqualTo(new SlotId("i2"));
+        robot.interact(() -> {
+            model().undo();
+            model().undo();
+        });
+        assertThat(model().selectedChannel().strip().inserts().getFirst().bypassed())
+                .isFalse();
+    }
+
+    @Test
+    void a_send_is_added_from_what_closes_no_loop() throws Exception {
+        robot.interact(() -> model().select(HARMONIUM));
+        choose(menu("Add send"), "To Hall");
+        Send made = model().selectedChannel().strip().sends().getFirst();
+        assertThat(made.target()).isEqualTo(new Send.ToBus(new ChannelId("hall")));
+        double before = model().levels()
+                .of(new ChannelId("hall"))
+                .map(l -> l.first().averageDbfs())
+                .orElse(-100.0);
+        awaitLevels();
+        assertThat(model().levels()
+                        .of(new ChannelId("hall"))
+                        .orElseThrow()
+                        .at(Stage.INPUT)
+                        .averageDbfs())
+                .isGreaterThan(before - 0.001);
+        robot.interact(() -> model().select(new ChannelId("hall")));
+        MenuButton add = menu("Add send");
+        robot.interact(add::show);
+        assertThat(add.getItems()).noneMatch(i -> "To Hall".equals(i.getText()));
+        robot.interact(add::hide);
+    }
+
+    @Test
+    void the_map_shows_every_channel_and_a_card_feeds_another_bus() throws Exception {
+        robot.interact(() -> desk().window().show(Step.FLOW));
+        assertThat(robot.from(desk().window()).lookup(".flow-card").queryAll().stream()
+                        .filter(FlowAndBlendTest::visible))
+                .hasSize(model().session().channels().size());
+        robot.interact(() -> card("Fiddle 1").requestFocus());
+        assertThat(model().selectedChannel().name()).isEqualTo("Fiddle 1");
+        robot.push(KeyCode.RIGHT);
+        assertThat(model().selectedChannel().planes())
+                .as("a bus stands at the right")
+                .isEqualTo(2);
+        robot.interact(() -> {
+            model().select(new ChannelId("fiddle-1"));
+            button("Bus around").fire();
+        });
+        Output output =
+                model().session().channel(new ChannelId("fiddle-1")).strip().output();
+        assertThat(output).isInstanceOf(Output.ToBus.class).isNotEqualTo(Output.to(new ChannelId("strings")));
+        until(() -> robot.from(desk().window()).lookup(".flow-card").queryAll().stream()
+                .anyMatch(
+                        n -> visible(n) && String.valueOf(n.getAccessibleText()).startsWith("Bus,")));
+    }
+
+    @Test
+    void who_fills_the_peak_of_the_main_bus_is_told() throws Exception {
+        robot.interact(() -> desk().window().show(Step.FLOW));
+        robot.interact(() -> {
+            model().select(model().session().mainId());
+            button("Who fills the peak").fire();
+        });
+        until(() -> texts().anyMatch(t -> t.startsWith("Peak of Main") && t.contains("Band")));
+    }
+
+    @Test
+    void lanes_move_together_fold_and_are_found_by_typing() throws Exception {
+        robot.interact(() -> desk().window().show(Step.BLEND));
+        List<Node> lanes = lanes();
+        assertThat(lanes).hasSizeGreaterThan(20);
+        robot.interact(() -> lane("Chorus voice 1").requestFocus());
+        robot.push(KeyCode.SHIFT, KeyCode.DOWN);
+        robot.push(KeyCode.SHIFT, KeyCode.LEFT);
+        assertThat(model().session()
+                        .channel(new ChannelId("chorus-voice-1"))
+                        .strip()
+                        .faderDb())
+                .isEqualTo(-1);
+        assertThat(model().session()
+                        .channel(new ChannelId("chorus-voice-2"))
+                        .strip()
+                        .faderDb())
+                .isEqualTo(-1);
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        TextField find = robot.from(desk().window())
+                .lookup((Node n) ->
+                        n instanceof TextField f && visible(f) && "Find a channel".equals(f.getAccessibleText()))
+                .queryAs(TextField.class);
+        robot.interact(() -> find.setText("chorus"));
+        until(() -> lanes().size() == 4);
+        robot.interact(() -> find.setText(""));
+        Button fold = robot.from(lane("Voices")).lookup(".fold").queryButton();
+        robot.interact(fold::fire);
+        until(() -> lanes().stream()
+                .noneMatch(n -> String.valueOf(n.getAccessibleText()).startsWith("Chorus voice 1")));
+        robot.interact(fold::fire);
+    }
+
+    private List<Node> lanes() {
+        return robot.from(desk().window()).lookup(".lane").queryAll().stream()
+                .filter(n -> visible(n) && n.getAccessibleText() != null)
+                .toList();
+    }
+
+    private Node lane(String name) {
+        return lanes().stream()
+                .filter(n -> n.getAccessibleText().startsWith(name + ","))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    @Test
+    void a_VCA_moves_its_members_and_folds_into_them() throws Exception {
+        robot.interact(() -> desk().window().show(Step.BLEND));
+        Vca voices = model().session().vcas().getFirst();
+        double before = model().levels().of(LEAD).orElseThrow().at(Stage.FADER).averageDbfs();
+        robot.interact(() -> model().edit(FlowEdits.vca(voices, v -> v.withFaderDb(-5))));
+        awaitLevels();
+        assertThat(model().levels().of(LEAD).orElseThrow().at(Stage.FADER).averageDbfs())
+                .isCloseTo(before - 5, within(0.01));
+        robot.interact(() -> button("Fold in").fire());
+        assertThat(model().session().channel(LEAD).strip().faderDb()).isEqualTo(-5);
+        assertThat(model().session().vcas().getFirst().faderDb()).isZero();
+        awaitLevels();
+        assertThat(model().levels().of(LEAD).orElseThrow().at(Stage.FADER).averageDbfs())
+                .isCloseTo(before - 5, within(0.01));
+    }
+}
