@@ -303,7 +303,9 @@ public final class PlanCompiler {
         boolean open = toKey ? send.preFader() || !channel.strip().muted() : sounding.contains(channel.id());
         double gain = Decibels.toFactor(send.levelDb()) * (send.preFader() ? 1 : StageGains.fader(session, channel));
         Placement placement = send.placement().orElse(channel.strip().placement());
-        Signal.Edge edge = placed(channel, chain, placement, gain, open ? included : 0, part);
+        // A stem of one track is processed as in the mix: what its inserts listen to is not part of the stem.
+        double share = toKey ? 1 : included;
+        Signal.Edge edge = placed(channel, chain, placement, gain, open ? share : 0, part);
         Input input = new Input(channel.id(), edge);
         switch (send.target()) {
             case Send.ToBus(ChannelId bus) ->

@@ -49,6 +49,8 @@ public final class ManifestJson {
         proven.put("nulls", proof.nulls());
         proven.set("residualPeakDbfs", Json.figure(proof.residualPeakDbfs()));
         proven.set("resolutionDbfs", Json.figure(proof.resolutionDbfs()));
+        ArrayNode together = proven.putArray("processedTogether");
+        proof.processedTogether().forEach(together::add);
         proven.put("sentence", proof.inWords());
         return node;
     }

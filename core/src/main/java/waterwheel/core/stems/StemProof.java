@@ -26,13 +26,15 @@ import waterwheel.core.work.Progress;
  * @param samplesAtLimit samples at a fixed-point format's limit, in all files
  * @param residualPeakDbfs largest sample of the sum of the stems minus the mix; negative infinity where they are equal
  * @param resolutionDbfs what that may be at most, from the rounding and dither of every file
+ * @param processedTogether buses that treat several stems as one, so that the stems cannot add up to the mix exactly
  */
 public record StemProof(
         Map<String, Figures> files,
         boolean sameLength,
         long samplesAtLimit,
         double residualPeakDbfs,
-        double resolutionDbfs) {
+        double resolutionDbfs,
+        List<String> processedTogether) {
     private static final int BLOCK = 1 << 13;
     /** Half a step of rounding and one step of dither. */
     private static final double STEPS_PER_FILE = 1.5;
@@ -44,9 +46,9 @@ public record StemProof(
         return sameLength && residualPeakDbfs <= resolutionDbfs;
     }
 
-    /** Whether everything is as it should be. */
+    /** Whether everything is as it should be: a difference has its reason, and no sample is lost. */
     public boolean holds() {
-        return nulls() && samplesAtLimit == 0;
+        return sameLength && (nulls() || !processedTogether.isEmpty()) && samplesAtLimit == 0;
     }
 
     /** The proof in one sentence. */
@@ -61,8 +63,13 @@ public record StemProof(
         String sum = nulls()
                 ? "The stems add up to the mix: the difference is " + level + ", within the format's resolution of "
                         + limit + "."
-                : "The stems do not add up to the mix: the difference is " + level + ", more than the format's " + limit
-                        + ".";
+                : processedTogether.isEmpty()
+                        ? "The stems do not add up to the mix: the difference is " + level + ", more than the format's "
+                                + limit + "."
+                        : "The stems add up to the mix but for " + level + ", because "
+                                + String.join(" and ", processedTogether)
+                                + (processedTogether.size() == 1 ? " treats" : " treat")
+                                + " several of them as one.";
         return samplesAtLimit == 0
                 ? sum + " No sample is at the limit."
                 : sum + " " + samplesAtLimit + " samples are at the limit: the render is too hot for its format."
@@ -70,14 +77,19 @@ public record StemProof(
     }
 
     static StemProof of(
-            Path folder, List<StemResult.Written> written, SampleEncoding encoding, Team team, Progress progress)
+            Path folder,
+            List<StemResult.Written> written,
+            SampleEncoding encoding,
+            List<String> processedTogether,
+            Team team,
+            Progress progress)
             throws AudioFileException {
         List<AudioFile> open = new ArrayList<>();
         try {
             for (StemResult.Written file : written) {
                 open.add(AudioFiles.open(folder.resolve(file.path())));
             }
-            return compare(open, written, encoding, team, progress);
+            return compare(open, written, encoding, processedTogether, team, progress);
         } finally {
             open.forEach(AudioFile::close);
         }
@@ -87,6 +99,7 @@ public record StemProof(
             List<AudioFile> open,
             List<StemResult.Written> written,
             SampleEncoding encoding,
+            List<String> processedTogether,
             Team team,
             Progress progress) {
         int count = open.size();
@@ -130,7 +143,13 @@ public record StemProof(
         }
         double resolution = FLOAT_ROUNDINGS * peaks * 0x1p-24
                 + (encoding.fixedPoint() ? summed * STEPS_PER_FILE / encoding.fullScaleSteps() : 0);
-        return new StemProof(figures, sameLength, held, Decibels.ofFactor(residual), Decibels.ofFactor(resolution));
+        return new StemProof(
+                figures,
+                sameLength,
+                held,
+                Decibels.ofFactor(residual),
+                Decibels.ofFactor(resolution),
+                processedTogether);
     }
 
     private static double residual(float[][][] blocks, List<StemResult.Written> written, int frames) {

@@ -21,10 +21,13 @@ import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Detail;
+import waterwheel.core.routing.Trace;
 import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Bus;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.work.JointProgress;
@@ -85,7 +88,13 @@ public final class StemRender {
             aside = Files.createTempDirectory(request.folder(), ".rendering-");
             List<StemResult.Written> written =
                     writeAll(session, request, forecast, aside, media, team, progress.part(0, 0.7));
-            StemProof proof = StemProof.of(aside, written, request.format().encoding(), team, progress.part(0.7, 1));
+            StemProof proof = StemProof.of(
+                    aside,
+                    written,
+                    request.format().encoding(),
+                    processedTogether(session),
+                    team,
+                    progress.part(0.7, 1));
             StemResult result = new StemResult(session, request, forecast, written, proof);
             for (StemResult.Written file : written) {
                 Path target = request.folder().resolve(file.path());
@@ -182,6 +191,27 @@ public final class StemRender {
                 progress);
         return new StemResult.Written(
                 stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE, stem.name(), path, held);
+    }
+
+    /** Buses whose inserts answer to all that feeds them, so that a stem alone is treated otherwise than in the mix. */
+    private static List<String> processedTogether(Session session) {
+        return session.buses().stream()
+                .filter(bus -> bus.strip().inserts().stream()
+                        .anyMatch(i ->
+                                !i.bypassed() && answersToLevel(i.processor().kind())))
+                .filter(bus -> Trace.up(session, bus.id()).stream()
+                                .filter(id -> session.channel(id) instanceof Track)
+                                .count()
+                        > 1)
+                .map(Bus::name)
+                .toList();
+    }
+
+    private static boolean answersToLevel(ProcessorKind kind) {
+        return switch (kind) {
+            case COMPRESSOR, GATE, LIMITER, SATURATOR, TONE -> true;
+            case EQUALISER, STEREO, DELAY, REVERB -> false;
+        };
     }
 
     /** Every file of a render begins at the session's time 0. */

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Objects;
 import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.BeforeEach;
@@ -19,6 +20,9 @@ import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
@@ -67,6 +71,23 @@ class StemRenderTest {
         double fixed =
                 format.encoding().fixedPoint() ? 3 * 1.5 / format.encoding().fullScaleSteps() : 0;
         assertThat(Math.pow(10, proof.residualPeakDbfs() / 20)).isLessThanOrEqualTo(fixed + 3e-6);
+    }
+
+    @Test
+    void a_bus_that_treats_several_stems_as_one_is_the_reason_for_a_difference() throws Exception {
+        session = session.withStrip(
+                Sessions.MAIN, s -> s.withInserts(List.of(Insert.of(new SlotId("1"), ProcessorKind.SATURATOR))));
+        StemProof proof =
+                render(RenderFormat.WAV_32F, new LevelPolicy.AsMixed()).proof();
+        assertThat(proof.nulls()).isFalse();
+        assertThat(proof.holds()).isTrue();
+        assertThat(proof.inWords()).contains("because Main treats several of them as one");
+        session = session.withStrip(
+                Sessions.MAIN, s -> s.withInserts(List.of(Insert.of(new SlotId("1"), ProcessorKind.EQUALISER))));
+        assertThat(render(RenderFormat.WAV_32F, new LevelPolicy.AsMixed())
+                        .proof()
+                        .nulls())
+                .isTrue();
     }
 
     @Test

@@ -109,6 +109,12 @@ final class Offscreen {
                 desk.window().show(step);
                 return true;
             });
+            if (step == Step.FLOW) {
+                onInterface(() -> {
+                    model.select(model.session().mainId());
+                    return true;
+                });
+            }
             if (desk.window().view(step) instanceof StemsView stems) {
                 until(stems::ready);
             }

@@ -14,6 +14,7 @@ import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
@@ -81,6 +82,19 @@ final class FlowCard extends HBox {
 
     void setFolded(int tracks) {
         folded = tracks;
+    }
+
+    /** Where there is room for two lines, the level stands under the name. */
+    void setTall(boolean tall) {
+        if (tall && getChildren().contains(level)) {
+            getChildren().remove(name);
+            getChildren().remove(level);
+            VBox lines = new VBox(name, level);
+            lines.setAlignment(Pos.CENTER_LEFT);
+            lines.setMinWidth(0);
+            HBox.setHgrow(lines, Priority.ALWAYS);
+            getChildren().setAll(colour, lines);
+        }
     }
 
     void setCompact(boolean compact) {

@@ -46,6 +46,7 @@ public final class FlowView extends VBox {
     private static final double WIDEST_CARD = 150;
     private static final double NARROWEST_CARD = 104;
     private static final double LEAST_GAP = 30;
+    private static final double TWO_LINES = 32;
     private static final double SCROLL_BAR = 8;
     private static final double SMALLEST_ROW = 12;
     private static final double LARGEST_ROW = 40;
@@ -78,7 +79,12 @@ public final class FlowView extends VBox {
         told.setMinWidth(Region.USE_PREF_SIZE);
         shares.setAlignment(Pos.CENTER_LEFT);
         shares.getStyleClass().add("facts");
-        getChildren().addAll(title(), scroll, shares);
+        Label legend =
+                new Label("dBFS: tracks by their average, buses by their peak in → out. A link is as wide as its level;"
+                        + " sends are dashed, key inputs dotted.");
+        legend.getStyleClass().add("facts");
+        legend.setMinWidth(0);
+        getChildren().addAll(title(), scroll, shares, legend);
         find.textProperty().subscribe(text -> update());
         visibleProperty().subscribe(visible -> update());
         scroll.widthProperty().subscribe(value -> place());
@@ -254,6 +260,7 @@ public final class FlowView extends VBox {
                 boolean tall = card.column() > 0 || card.folded() > 0;
                 double cardHeight = tall ? Math.min(2 * row - 3, 40) : row - 2;
                 node.setCompact(cardHeight < 17);
+                node.setTall(cardHeight > TWO_LINES);
                 node.resizeRelocate(
                         card.column() * step, (card.row() + 0.5) * row - cardHeight / 2, cardWidth, cardHeight);
             }

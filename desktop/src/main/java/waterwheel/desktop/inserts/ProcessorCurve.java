@@ -28,7 +28,7 @@ final class ProcessorCurve extends Pane {
     private final Label top = new Label();
 
     ProcessorCurve() {
-        getStyleClass().add("clip-picture");
+        getStyleClass().add("curve-picture");
         setAccessibleRole(AccessibleRole.IMAGE_VIEW);
         setMinSize(WIDTH, HEIGHT);
         setMaxSize(WIDTH, HEIGHT);

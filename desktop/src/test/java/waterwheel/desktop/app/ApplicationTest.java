@@ -138,7 +138,7 @@ class ApplicationTest extends DrivenApplication {
         robot.push(KeyCode.CONTROL, KeyCode.ENTER);
         assertThat(trim(new ChannelId("fiddle-1"))).isCloseTo(-7.5, within(0.05));
         awaitLevels();
-        assertThat(headroom()).isBetween(-3.0, 0.0);
+        assertThat(headroom()).isBetween(-3.5, 0.0);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         assertThat(trim(new ChannelId("fiddle-1")))
                 .as("all at once is one step")
@@ -170,7 +170,7 @@ class ApplicationTest extends DrivenApplication {
         awaitLevels();
         assertThat(robot.from(desk().window()).lookup(".stage-name").queryAll().stream()
                         .map(n -> ((Label) n).getText()))
-                .containsExactly("Source", "Clips", "Trim", "Fader", "Placement", "Output");
+                .containsExactly("Source", "Clips", "Trim", "Equaliser", "Compressor", "Fader", "Placement", "Output");
         assertThat(texts()).as("the fader's change").contains("−1.1 dB");
     }
 

@@ -83,8 +83,9 @@ class ClipsAndSectionsTest extends DrivenApplication {
     }
 
     @Test
-    void a_double_click_adds_a_point_where_it_is() {
+    void a_double_click_adds_a_point_where_it_is() throws Exception {
         openClips();
+        until(() -> picture().getBoundsInLocal().getWidth() > 600);
         Bounds bounds = picture().localToScreen(picture().getBoundsInLocal());
         // A quarter down is half of the 24 dB between the middle and the edge.
         robot.moveTo(bounds.getMinX() + bounds.getWidth() / 2, bounds.getMinY() + bounds.getHeight() / 4)

@@ -1,0 +1,51 @@
+package waterwheel.bench;
+
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.nio.file.Path;
+import java.util.Arrays;
+import waterwheel.core.demo.DemoSession;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.PlanRun;
+import waterwheel.core.engine.Team;
+import waterwheel.core.json.Json;
+import waterwheel.core.playback.Player;
+import waterwheel.core.session.Session;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.work.Progress;
+
+/** How long the blocks of playback take to compute, against how long they last. */
+final class PlayBench {
+    private static final int WARM_UPS = 1;
+
+    private PlayBench() {}
+
+    static String run(Path folder) throws Exception {
+        DemoSession.writeIfMissing(folder, Progress.NONE);
+        Session session = SessionFolder.load(folder).session();
+        Plan plan = PlanCompiler.compile(session);
+        double[] millis = {};
+        try (Media media = Media.open(session, folder);
+                Team team = new Team(1)) {
+            for (int round = 0; round <= WARM_UPS; round++) {
+                PlanRun run = PlanRun.ofAll(plan, media, team, Player.BLOCK);
+                int blocks = (int) (plan.lengthFrames() / Player.BLOCK);
+                millis = new double[blocks];
+                for (int b = 0; b < blocks; b++) {
+                    long start = System.nanoTime();
+                    run.process((long) b * Player.BLOCK, Player.BLOCK);
+                    millis[b] = (System.nanoTime() - start) * 1e-6;
+                }
+            }
+        }
+        Arrays.sort(millis);
+        ObjectNode node = Json.object();
+        node.put("bench", "blocks of playback, demo session, one thread");
+        node.put("blockFrames", Player.BLOCK);
+        node.set("lastsMilliseconds", Json.figure(1_000.0 * Player.BLOCK / session.sampleRateHz(), 2));
+        node.set("medianMilliseconds", Json.figure(millis[millis.length / 2], 3));
+        node.set("slowestMilliseconds", Json.figure(millis[millis.length - 1], 3));
+        return Json.compact(node);
+    }
+}
