@@ -253,7 +253,8 @@ public final class SongMeasure implements AutoCloseable {
                         keyed.plan().sampleRateHz(),
                         signal.planes(),
                         keyed.plan().lengthFrames());
-            } else if (isGainOfOne(open)) {
+            } else if (isGainOfOne(open)
+                    && !wantsMore(keyed.plan(), index, open.getFirst().from())) {
                 LevelSeries input = derived(keyed, open.getFirst().from());
                 if (input != null) {
                     result = input.through(open.getFirst().gain().toArray());
@@ -300,12 +301,20 @@ public final class SongMeasure implements AutoCloseable {
         }
         Signal signal = keyed.plan().signals().get(index);
         List<Signal.Edge> open = openInputs(signal);
-        boolean follows = signal instanceof Signal.Delayed || (signal instanceof Signal.Sum && isGainOfOne(open));
+        boolean follows = signal instanceof Signal.Delayed
+                || (signal instanceof Signal.Sum
+                        && isGainOfOne(open)
+                        && !wantsMore(keyed.plan(), index, open.getFirst().from()));
         if (follows) {
             collectMissing(keyed, open.getFirst().from(), missing);
         } else {
             missing.set(index);
         }
+    }
+
+    /** Whether more is gathered of a signal than of the one that it is a gain of, so that it must be measured itself. */
+    private boolean wantsMore(Plan plan, int index, int from) {
+        return detail(plan, from) != detail(plan, index) && detail(plan, from) == busDetail;
     }
 
     private static List<Signal.Edge> openInputs(Signal signal) {

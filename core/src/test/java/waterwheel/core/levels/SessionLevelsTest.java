@@ -143,4 +143,20 @@ class SessionLevelsTest {
         }
         assertThat(failures).isEmpty();
     }
+
+    @Test
+    void a_stem_that_is_all_of_a_bus_has_its_loudness_though_the_buses_have_none() throws Exception {
+        Session second = new Sessions(folder)
+                .track("low", "bus", Signals.sine(400, -20, 48_000, 12))
+                .track("other", "bus", Signals.sine(500, -20, 48_000, 12))
+                .track("wide", "main", Signals.sine(1_000, -12, 48_000, 12))
+                .bus("bus", "main")
+                .build()
+                .withStrip(Sessions.id("wide"), s -> s.withMuted(true));
+        try (Media media = Media.open(second, folder);
+                Team team = Team.ofAllProcessors();
+                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
+            assertThat(song.mix(second, Progress.NONE).integratedLufs()).isFinite();
+        }
+    }
 }

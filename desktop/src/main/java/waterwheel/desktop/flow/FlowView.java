@@ -92,6 +92,7 @@ public final class FlowView extends VBox {
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> showLevels());
         model.selectionProperty().subscribe(selection -> showSelection());
+        model.selectedProperty().subscribe(id -> showSelection());
     }
 
     private HBox title() {

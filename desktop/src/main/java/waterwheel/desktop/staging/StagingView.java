@@ -31,6 +31,9 @@ public final class StagingView extends VBox {
     static final double TRIM_WIDTH = 78;
     static final double PROPOSED_WIDTH = 96;
 
+    private static final double LEAST_PINNED = 84;
+    private static final double LEAST_LIST = 130;
+
     private final SessionModel model;
     private final StagingModel staging;
     private final ProposalBar bar;
@@ -59,7 +62,12 @@ public final class StagingView extends VBox {
         pinned.setFitToWidth(true);
         pinned.setFocusTraversable(false);
         pinned.getStyleClass().add("pinned");
-        buses.heightProperty().subscribe(height -> pinned.setMinHeight(Math.min(height.doubleValue() + 2, 200)));
+        buses.heightProperty().subscribe(height -> {
+            double whole = Math.min(height.doubleValue() + 2, 200);
+            pinned.setPrefHeight(whole);
+            pinned.setMinHeight(Math.min(whole, LEAST_PINNED));
+        });
+        scroll.setMinHeight(LEAST_LIST);
         getChildren()
                 .addAll(title(new TargetsBar(model)), bar, header(new ScrollBarGap(scroll)), scroll, pinned, legend());
         model.historyProperty().subscribe(history -> update());
