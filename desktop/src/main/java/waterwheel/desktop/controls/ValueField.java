@@ -50,10 +50,17 @@ public class ValueField extends TextField {
         });
     }
 
-    /** Shows a value. */
+    /** Shows a value; what is being typed stays. */
     public void setValue(double shown) {
+        boolean typing = isFocused() && !getText().equals(text(value) + " " + unit);
         value = shown;
-        setText(text(shown) + " " + unit);
+        if (!typing) {
+            display();
+        }
+    }
+
+    private void display() {
+        setText(text(value) + " " + unit);
     }
 
     /** The value in figures, without its unit. */
@@ -71,7 +78,7 @@ public class ValueField extends TextField {
             commit();
             selectAll();
         } else if (event.getCode() == KeyCode.ESCAPE) {
-            setValue(value);
+            display();
         } else if (event.isShortcutDown() && getText().equals(text(value) + " " + unit)) {
             // Where nothing was typed there is nothing for the field to undo, so the menu's keys go to the menu.
             runAccelerator(event);
@@ -103,6 +110,6 @@ public class ValueField extends TextField {
         if (typed.isPresent() && Math.abs(typed.getAsDouble() - value) > 1e-9) {
             change.accept(typed.getAsDouble());
         }
-        setValue(value);
+        display();
     }
 }
