@@ -8,6 +8,7 @@ import net.sourceforge.javaflacencoder.FLACEncoder;
 import net.sourceforge.javaflacencoder.FLACFileOutputStream;
 import net.sourceforge.javaflacencoder.StreamConfiguration;
 import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.work.AsideFile;
 
 /** Writes a FLAC file (RFC 9639) with TPDF dither. */
 public final class FlacWriter implements AudioFileWriter {
@@ -49,7 +50,7 @@ public final class FlacWriter implements AudioFileWriter {
         try {
             return new FlacWriter(file, channels, sampleRateHz, encoding);
         } catch (IOException e) {
-            throw file.failure(e);
+            throw AudioFileException.cannotWrite(file.target(), e);
         }
     }
 
@@ -69,7 +70,7 @@ public final class FlacWriter implements AudioFileWriter {
                 done += part;
             }
         } catch (IOException e) {
-            throw file.failure(e);
+            throw AudioFileException.cannotWrite(file.target(), e);
         }
     }
 
@@ -86,7 +87,7 @@ public final class FlacWriter implements AudioFileWriter {
             file.complete();
             finished = true;
         } catch (IOException e) {
-            throw file.failure(e);
+            throw AudioFileException.cannotWrite(file.target(), e);
         }
     }
 
@@ -99,7 +100,7 @@ public final class FlacWriter implements AudioFileWriter {
             out.close();
             file.remove();
         } catch (IOException e) {
-            throw file.failure(e);
+            throw AudioFileException.cannotWrite(file.target(), e);
         }
     }
 }

@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.work.AsideFile;
 
 /**
  * Writes a WAV file, past 4 GiB in the long form, RF64 (EBU Tech 3306). Fixed-point formats get TPDF dither unless their
@@ -119,7 +120,7 @@ public final class WavWriter implements AudioFileWriter {
             writer.putHeader();
             return writer;
         } catch (IOException e) {
-            throw file.failure(e);
+            throw AudioFileException.cannotWrite(file.target(), e);
         }
     }
 
@@ -137,7 +138,7 @@ public final class WavWriter implements AudioFileWriter {
             }
             frames += count;
         } catch (IOException e) {
-            throw file.failure(e);
+            throw AudioFileException.cannotWrite(file.target(), e);
         }
     }
 
@@ -162,7 +163,7 @@ public final class WavWriter implements AudioFileWriter {
             file.complete();
             finished = true;
         } catch (IOException e) {
-            throw file.failure(e);
+            throw AudioFileException.cannotWrite(file.target(), e);
         }
     }
 
@@ -175,7 +176,7 @@ public final class WavWriter implements AudioFileWriter {
             channel.close();
             file.remove();
         } catch (IOException e) {
-            throw file.failure(e);
+            throw AudioFileException.cannotWrite(file.target(), e);
         }
     }
 

@@ -1,14 +1,12 @@
 package waterwheel.core.edit;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.UnaryOperator;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
-import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 
@@ -30,15 +28,8 @@ public final class ClipEdits {
 
     /** Sets the gains of all clips of some tracks in one step; in dB, one a clip. */
     public static Edit gains(Map<ChannelId, List<Double>> gainsDb) {
-        Map<ChannelId, List<Double>> copy = new LinkedHashMap<>(gainsDb);
-        String whose = copy.size() == 1 ? "a track" : copy.size() + " tracks";
-        return new Edit("Clip gains of " + whose, session -> {
-            Session out = session;
-            for (Map.Entry<ChannelId, List<Double>> entry : copy.entrySet()) {
-                out = out.withChannel(entry.getKey(), c -> c instanceof Track t ? withGains(t, entry.getValue()) : c);
-            }
-            return out;
-        });
+        String whose = gainsDb.size() == 1 ? "a track" : gainsDb.size() + " tracks";
+        return Edits.each("Clip gains of " + whose, gainsDb, (c, db) -> c instanceof Track t ? withGains(t, db) : c);
     }
 
     private static Track withGains(Track track, List<Double> gainsDb) {

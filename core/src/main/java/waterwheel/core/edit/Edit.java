@@ -1,5 +1,6 @@
 package waterwheel.core.edit;
 
+import java.util.List;
 import java.util.function.UnaryOperator;
 import waterwheel.core.session.Session;
 
@@ -10,6 +11,18 @@ import waterwheel.core.session.Session;
  * @param change a pure function; returns the same session where nothing changes
  */
 public record Edit(String name, UnaryOperator<Session> change) {
+    /** Several edits, one after the other, as one. */
+    public static Edit together(String name, List<Edit> edits) {
+        List<Edit> all = List.copyOf(edits);
+        return new Edit(name, session -> {
+            Session out = session;
+            for (Edit edit : all) {
+                out = edit.apply(out);
+            }
+            return out;
+        });
+    }
+
     public Session apply(Session session) {
         return change.apply(session);
     }

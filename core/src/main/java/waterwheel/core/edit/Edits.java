@@ -4,9 +4,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
+import java.util.function.BiFunction;
 import java.util.function.Function;
 import waterwheel.core.errors.RoutingException;
-import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -30,15 +30,10 @@ public final class Edits {
 
     /** Sets several trims in one step; values in dB by channel. */
     public static Edit trims(Map<ChannelId, Double> values) {
-        Map<ChannelId, Double> copy = new LinkedHashMap<>(values);
-        return new Edit("Trim of " + copy.size() + " channels", session -> {
-            Session out = session;
-            for (Map.Entry<ChannelId, Double> entry : copy.entrySet()) {
-                double db = limited(entry.getValue(), -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
-                out = out.withStrip(entry.getKey(), strip -> strip.withTrimDb(db));
-            }
-            return out;
-        });
+        return each(
+                "Trim of " + values.size() + " channels",
+                values,
+                (c, db) -> c.withStrip(c.strip().withTrimDb(limited(db, -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB))));
     }
 
     /** Sets a fader in dB; negative infinity is silence. */
@@ -92,15 +87,25 @@ public final class Edits {
      * @param what names it, such as {@code Mute}
      * @param edit makes each channel's edit
      */
-    public static Edit forEach(String what, List<Channel> channels, Function<Channel, Edit> edit) {
+    public static <C extends Channel> Edit forEach(String what, List<C> channels, Function<? super C, Edit> edit) {
         List<Edit> all = channels.stream().map(edit).toList();
         if (all.size() == 1) {
             return all.getFirst();
         }
-        return new Edit(what + " of " + all.size() + " channels", session -> {
+        return Edit.together(what + " of " + all.size() + " channels", all);
+    }
+
+    /**
+     * Changes several channels in one step, each by a value of its own.
+     *
+     * @param change makes a channel what it becomes with its value
+     */
+    public static <V> Edit each(String name, Map<ChannelId, V> values, BiFunction<Channel, V, Channel> change) {
+        Map<ChannelId, V> copy = new LinkedHashMap<>(values);
+        return new Edit(name, session -> {
             Session out = session;
-            for (Edit one : all) {
-                out = one.apply(out);
+            for (Map.Entry<ChannelId, V> entry : copy.entrySet()) {
+                out = out.withChannel(entry.getKey(), c -> change.apply(c, entry.getValue()));
             }
             return out;
         });
@@ -179,13 +184,7 @@ public final class Edits {
             throw new RoutingException(
                     "'" + channel.name() + "' is the mix and has no output to a bus.", "Choose another channel.");
         }
-        if (RenderOrder.of(edit.apply(session)) instanceof RenderOrder.Loop loop) {
-            throw new RoutingException(
-                    "Sending '" + channel.name() + "' to '" + bus.name() + "' would close a loop: "
-                            + loop.inWords(session) + ".",
-                    "Choose a bus that does not come before it.");
-        }
-        return edit;
+        return FlowEdits.withoutLoop(session, channel, bus, edit, "Choose a bus that does not come before it.");
     }
 
     /** Takes solo off every channel. */

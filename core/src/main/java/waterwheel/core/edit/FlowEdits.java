@@ -37,13 +37,9 @@ public final class FlowEdits {
     }
 
     private static SlotId freeSlot(Channel channel) {
-        Set<String> taken = new HashSet<>();
-        channel.strip().inserts().forEach(insert -> taken.add(insert.id().value()));
-        int number = taken.size() + 1;
-        while (taken.contains("i" + number)) {
-            number++;
-        }
-        return new SlotId("i" + number);
+        List<String> taken =
+                channel.strip().inserts().stream().map(i -> i.id().value()).toList();
+        return new SlotId(Numbered.free("i", taken.size() + 1, taken));
     }
 
     /** Changes an insert. */
@@ -114,7 +110,7 @@ public final class FlowEdits {
             throw new RoutingException(
                     "'" + channel.name() + "' is the mix and feeds no bus.", "Choose another channel.");
         }
-        return checked(session, channel, target, edit);
+        return withoutLoop(session, channel, target, edit, "Choose a channel that does not come before it.");
     }
 
     /** Changes one of a channel's sends. */
@@ -138,12 +134,14 @@ public final class FlowEdits {
         });
     }
 
-    private static Edit checked(Session session, Channel from, Channel to, Edit edit) throws RoutingException {
+    /** An edit that sends one channel to another, if no channel then comes before itself. */
+    static Edit withoutLoop(Session session, Channel from, Channel to, Edit edit, String remedy)
+            throws RoutingException {
         if (RenderOrder.of(edit.apply(session)) instanceof RenderOrder.Loop loop) {
             throw new RoutingException(
                     "Sending '" + from.name() + "' to '" + to.name() + "' would close a loop: " + loop.inWords(session)
                             + ".",
-                    "Choose a channel that does not come before it.");
+                    remedy);
         }
         return edit;
     }
@@ -273,20 +271,11 @@ public final class FlowEdits {
         Set<String> taken = new HashSet<>();
         session.channels().forEach(c -> taken.add(c.id().value()));
         session.vcas().forEach(v -> taken.add(v.id().value()));
-        int number = 1;
-        while (taken.contains(prefix + number)) {
-            number++;
-        }
-        return new ChannelId(prefix + number);
+        return new ChannelId(Numbered.free(prefix, 1, taken));
     }
 
     private static String freeName(Session session, String wanted) {
-        Set<String> taken = new HashSet<>();
-        session.channels().forEach(c -> taken.add(c.name()));
-        String name = wanted;
-        for (int number = 2; taken.contains(name); number++) {
-            name = wanted + " " + number;
-        }
-        return name;
+        List<String> taken = session.channels().stream().map(Channel::name).toList();
+        return taken.contains(wanted) ? Numbered.free(wanted + " ", 2, taken) : wanted;
     }
 }

@@ -119,7 +119,7 @@ public final class PlanCompiler {
         int source = add(new Signal.Source(new SignalId(track.id(), SignalId.Point.SOURCE), track.planes(), clips), 0);
         double gain = included.test(track) ? 1 : 0;
         Signal.Edge chain = throughInserts(track, source);
-        if (track.kind() == Track.Kind.CUE) {
+        if (track.cue()) {
             Signal.Edge edge = throughFader(track, chain, gain * outputGain);
             cues.add(edge);
         } else {
@@ -204,10 +204,7 @@ public final class PlanCompiler {
         int planes = channel.planes();
         double gain = StageGains.clips(channel) * StageGains.trim(channel.strip());
         int at = first;
-        for (Insert insert : channel.strip().inserts()) {
-            if (insert.bypassed()) {
-                continue;
-            }
+        for (Insert insert : channel.strip().activeInserts()) {
             Signal.Edge edge =
                     new Signal.Edge(at, GainMatrix.diagonal(planes, gain * Decibels.toFactor(insert.inputDb())));
             OptionalInt key = keyOf(channel, insert);

@@ -283,10 +283,4 @@ public final class PlanRun implements Team.Job {
         });
         expected = next;
     }
-
-    /** How much an insert turns its signal down now, in dB; 0 where it does not run. */
-    public double reductionDb(SignalId insert) {
-        Effect effect = effects.get(insert);
-        return effect == null ? 0 : effect.reductionDb();
-    }
 }

@@ -32,7 +32,6 @@ public final class StageGains {
 
     /** From a channel's first signal to the end of its inserts, as far as that is a mere gain: 1 behind inserts. */
     public static double beforeFader(Channel channel) {
-        boolean inserts = channel.strip().inserts().stream().anyMatch(insert -> !insert.bypassed());
-        return inserts ? 1 : clips(channel) * trim(channel.strip());
+        return channel.strip().activeInserts().isEmpty() ? clips(channel) * trim(channel.strip()) : 1;
     }
 }

@@ -1,5 +1,6 @@
 package waterwheel.core.errors;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import org.jspecify.annotations.Nullable;
 
@@ -14,6 +15,15 @@ public final class AudioFileException extends WaterwheelException {
      */
     public AudioFileException(Path file, String problem, String remedy) {
         this(file, problem, remedy, null);
+    }
+
+    /** A file that the disk refuses to take. */
+    public static AudioFileException cannotWrite(Path file, IOException cause) {
+        return new AudioFileException(
+                file,
+                "cannot be written: " + cause.getMessage() + ".",
+                "Check the folder's rights and the space on the disk.",
+                cause);
     }
 
     public AudioFileException(Path file, String problem, String remedy, @Nullable Throwable cause) {

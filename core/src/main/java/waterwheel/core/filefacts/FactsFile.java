@@ -7,13 +7,13 @@ import java.io.DataOutputStream;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.work.AsideFile;
 
 /** Facts of a file as a file of their own. Only for this machine's own use; no other program reads it. */
 public final class FactsFile {
@@ -28,8 +28,11 @@ public final class FactsFile {
      * @throws IOException if the disk refuses; nothing is left under the file's name
      */
     public static void write(FileFacts facts, Path file) throws IOException {
-        Path aside = file.resolveSibling(file.getFileName() + ".part");
-        try (DataOutputStream out = new DataOutputStream(new BufferedOutputStream(Files.newOutputStream(aside)))) {
+        AsideFile.write(file, path -> writeTo(facts, path));
+    }
+
+    private static void writeTo(FileFacts facts, Path path) throws IOException {
+        try (DataOutputStream out = new DataOutputStream(new BufferedOutputStream(Files.newOutputStream(path)))) {
             AudioFormat format = facts.format();
             out.writeInt(MARK);
             out.writeLong(format.frames());
@@ -54,11 +57,7 @@ public final class FactsFile {
             out.writeLong(facts.leadingSilenceFrames());
             out.writeLong(facts.digest());
             facts.overview().write(out);
-        } catch (IOException e) {
-            Files.deleteIfExists(aside);
-            throw e;
         }
-        Files.move(aside, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
     }
 
     /**

@@ -3,11 +3,13 @@ package waterwheel.core.filefacts;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.TruePeakMeter;
+import waterwheel.core.session.Flattening;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.work.Progress;
 
@@ -52,6 +54,16 @@ public record FileFacts(
     /** Whether every sample is 0. */
     public boolean silent() {
         return leadingSilenceFrames == format.frames();
+    }
+
+    /** The flattened runs in short; empty where there are none. */
+    public Optional<Flattening> flattening() {
+        return flattenedRuns == 0
+                ? Optional.empty()
+                : Optional.of(new Flattening(
+                        flattenedRuns,
+                        flattenedSamples,
+                        (double) runs.getFirst().firstFrame() / format.sampleRateHz()));
     }
 
     /** Scans a file. */

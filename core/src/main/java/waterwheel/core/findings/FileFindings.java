@@ -87,12 +87,7 @@ final class FileFindings {
 
     /** What a file lost: in itself, or in the one that it was converted from. */
     private Optional<Flattening> lost(Clip clip, FileFacts facts) {
-        return facts.flattenedRuns() == 0
-                ? session.source(clip.source()).flattening()
-                : Optional.of(new Flattening(
-                        facts.flattenedRuns(),
-                        facts.flattenedSamples(),
-                        (double) facts.runs().getFirst().firstFrame() / session.sampleRateHz()));
+        return facts.flattening().or(() -> session.source(clip.source()).flattening());
     }
 
     /** Faults between the two sides of a stereo file, and of its zero line. */
@@ -170,7 +165,7 @@ final class FileFindings {
                         OptionalDouble.empty(),
                         track.strip().muted() || first.strip().muted() ? null : Edits.mute(track, true));
             }
-            if (track.kind() != Track.Kind.CUE) {
+            if (!track.cue()) {
                 long frames = facts.format().frames();
                 most = Math.max(most, frames);
                 if (frames < least) {

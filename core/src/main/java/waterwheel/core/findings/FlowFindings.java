@@ -77,7 +77,7 @@ final class FlowFindings {
             boolean unity = bus.strip().trimDb() == 0
                     && Faders.effectiveDb(session, bus) == 0
                     && !bus.strip().muted()
-                    && bus.strip().inserts().stream().allMatch(Insert::bypassed);
+                    && bus.strip().activeInserts().isEmpty();
             if (unity) {
                 paths += unityPaths(bus);
             }

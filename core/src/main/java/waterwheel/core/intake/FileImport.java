@@ -27,6 +27,7 @@ import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.session.Flattening;
+import waterwheel.core.work.AsideFile;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
 
@@ -180,13 +181,7 @@ public final class FileImport {
         if (!hidden) {
             return Optional.empty();
         }
-        FileFacts facts = FileFacts.of(original, progress);
-        return facts.flattenedRuns() == 0
-                ? Optional.empty()
-                : Optional.of(new Flattening(
-                        facts.flattenedRuns(),
-                        facts.flattenedSamples(),
-                        (double) facts.runs().getFirst().firstFrame() / format.sampleRateHz()));
+        return FileFacts.of(original, progress).flattening();
     }
 
     /** Writes all parts, or none. */
@@ -285,9 +280,7 @@ public final class FileImport {
         }
         int dot = fileName.lastIndexOf('.');
         Path target = free(to, stem(file), dot > 0 ? fileName.substring(dot) : "");
-        Path aside = to.resolve("." + target.getFileName() + ".part");
-        Files.copy(file, aside, StandardCopyOption.REPLACE_EXISTING);
-        Files.move(aside, target, StandardCopyOption.ATOMIC_MOVE);
+        AsideFile.write(target, path -> Files.copy(file, path, StandardCopyOption.REPLACE_EXISTING));
         return into + "/" + target.getFileName();
     }
 

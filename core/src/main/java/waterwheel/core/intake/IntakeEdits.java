@@ -2,13 +2,13 @@ package waterwheel.core.intake;
 
 import java.util.ArrayList;
 import java.util.Collections;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
-import java.util.Set;
 import java.util.function.Predicate;
 import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.Numbered;
 import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -89,14 +89,10 @@ public final class IntakeEdits {
 
     /** Sets the kinds of several tracks in one step. */
     public static Edit kinds(Map<ChannelId, Track.Kind> kinds) {
-        Map<ChannelId, Track.Kind> copy = Map.copyOf(kinds);
-        return new Edit("Kinds of " + copy.size() + " tracks", session -> {
-            Session out = session;
-            for (Map.Entry<ChannelId, Track.Kind> entry : copy.entrySet()) {
-                out = out.withChannel(entry.getKey(), c -> c instanceof Track t ? t.withKind(entry.getValue()) : c);
-            }
-            return out;
-        });
+        return Edits.each(
+                "Kinds of " + kinds.size() + " tracks",
+                kinds,
+                (c, kind) -> c instanceof Track t ? t.withKind(kind) : c);
     }
 
     /** Marks a track with a colour. */
@@ -108,14 +104,7 @@ public final class IntakeEdits {
 
     /** Names several channels in one step. */
     public static Edit names(Map<ChannelId, String> names) {
-        Map<ChannelId, String> copy = Map.copyOf(names);
-        return new Edit("Names of " + copy.size() + " tracks", session -> {
-            Session out = session;
-            for (Map.Entry<ChannelId, String> entry : copy.entrySet()) {
-                out = out.withChannel(entry.getKey(), c -> c.withName(entry.getValue()));
-            }
-            return out;
-        });
+        return Edits.each("Names of " + names.size() + " tracks", names, Channel::withName);
     }
 
     /** Moves a track up or down among the tracks, by one place. */
@@ -133,22 +122,12 @@ public final class IntakeEdits {
     }
 
     private static AudioSource source(List<AudioSource> present, ImportedFile file) {
-        Set<String> taken = new HashSet<>();
-        present.forEach(s -> taken.add(s.id().value()));
-        int number = present.size() + 1;
-        while (taken.contains("s" + number)) {
-            number++;
-        }
-        return file.source(new SourceId("s" + number));
+        List<String> taken = present.stream().map(s -> s.id().value()).toList();
+        return file.source(new SourceId(Numbered.free("s", present.size() + 1, taken)));
     }
 
     private static ChannelId freeId(List<Channel> present) {
-        Set<String> taken = new HashSet<>();
-        present.forEach(c -> taken.add(c.id().value()));
-        int number = present.size();
-        while (taken.contains("t" + number)) {
-            number++;
-        }
-        return new ChannelId("t" + number);
+        List<String> taken = present.stream().map(c -> c.id().value()).toList();
+        return new ChannelId(Numbered.free("t", present.size(), taken));
     }
 }

@@ -27,10 +27,7 @@ public record ChannelLevels(ChannelId channel, List<StageLevel> stages) {
 
     /** The figures after an insert; empty where it is bypassed. */
     public Optional<Figures> after(SlotId slot) {
-        return stages.stream()
-                .filter(s -> s.stage() == Stage.INSERT && s.part().equals(slot.value()))
-                .findFirst()
-                .map(StageLevel::figures);
+        return around(slot).map(Around::after);
     }
 
     /** The figures on both sides of an insert. */

@@ -1,5 +1,6 @@
 package waterwheel.core.levels;
 
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.SignalId;
@@ -21,21 +22,12 @@ public record LiveStages(double first, double clips, double trim, double fader, 
      * @param peaks of the plan's signals, linear, one a plane; none while nothing plays
      */
     public static LiveStages of(Session session, Channel channel, Map<SignalId, float[]> peaks) {
-        SignalId.Point point = channel instanceof Track ? SignalId.Point.SOURCE : SignalId.Point.INPUT;
-        double first = loudest(peaks.get(new SignalId(channel.id(), point)));
+        double first = loudest(peaks.get(first(channel)));
         double clips = first * StageGains.clips(channel);
         double trim = clips * Math.abs(StageGains.trim(channel.strip()));
-        SignalId end = new SignalId(channel.id(), point);
-        for (Insert insert : channel.strip().inserts()) {
-            if (!insert.bypassed()) {
-                end = new SignalId(
-                        channel.id(), SignalId.Point.INSERT, insert.id().value());
-            }
-        }
-        float[] chain = peaks.getOrDefault(end, new float[0]);
+        float[] chain = chain(channel, peaks);
         double loudest = loudest(chain);
-        double before = Math.abs(StageGains.beforeFader(channel)) * StageGains.fader(session, channel);
-        double fader = loudest * before;
+        double fader = afterFader(session, channel, peaks);
         double placed = 0;
         if (chain.length > 0 && loudest > 0) {
             double[][] gains = channel.strip().placement().gains(session.panLaw(), chain.length);
@@ -49,6 +41,29 @@ public record LiveStages(double first, double clips, double trim, double fader, 
         }
         boolean sounds = Audibility.sounding(session).contains(channel.id());
         return new LiveStages(first, clips, trim, fader, placed, sounds ? placed : 0);
+    }
+
+    /** The peak after the fader alone, linear: all that a row of many needs, every frame. */
+    public static double afterFader(Session session, Channel channel, Map<SignalId, float[]> peaks) {
+        return loudest(chain(channel, peaks))
+                * Math.abs(StageGains.beforeFader(channel))
+                * StageGains.fader(session, channel);
+    }
+
+    private static SignalId first(Channel channel) {
+        return new SignalId(channel.id(), channel instanceof Track ? SignalId.Point.SOURCE : SignalId.Point.INPUT);
+    }
+
+    /** The peaks behind the last insert that is not bypassed. */
+    private static float[] chain(Channel channel, Map<SignalId, float[]> peaks) {
+        List<Insert> inserts = channel.strip().activeInserts();
+        SignalId end = inserts.isEmpty()
+                ? first(channel)
+                : new SignalId(
+                        channel.id(),
+                        SignalId.Point.INSERT,
+                        inserts.getLast().id().value());
+        return peaks.getOrDefault(end, new float[0]);
     }
 
     private static double loudest(float @Nullable [] peaks) {

@@ -4,13 +4,13 @@ import java.io.IOException;
 import java.lang.foreign.Arena;
 import java.lang.foreign.MemorySegment;
 import java.lang.foreign.ValueLayout;
+import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.work.AsideFile;
 
 /**
  * A measured series as a file that is read where it lies: the system keeps in memory what is used and lets go of the
@@ -68,7 +68,6 @@ public final class SeriesFile {
      */
     public static void write(LevelSeries series, Path file) throws IOException {
         Layout layout = new Layout(series.planes(), series.steps());
-        Path aside = file.resolveSibling(file.getFileName() + ".part");
         try (Arena arena = Arena.ofConfined()) {
             MemorySegment out = arena.allocate(layout.bytes(), Long.BYTES);
             out.set(LONGS, 0, MARK);
@@ -85,17 +84,16 @@ public final class SeriesFile {
                 copy(plane.peaks(), out, layout.peaks(p), layout.peaksBytes());
             }
             copy(series.measuredCross(), out, layout.cross(), layout.crossBytes());
-            try (FileChannel channel = FileChannel.open(
-                    aside, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
-                var bytes = out.asByteBuffer();
-                while (bytes.hasRemaining()) {
-                    channel.write(bytes);
-                }
+            AsideFile.write(file, path -> write(out.asByteBuffer(), path));
+        }
+    }
+
+    private static void write(ByteBuffer bytes, Path path) throws IOException {
+        try (FileChannel channel = FileChannel.open(
+                path, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
+            while (bytes.hasRemaining()) {
+                channel.write(bytes);
             }
-            Files.move(aside, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-        } catch (IOException e) {
-            Files.deleteIfExists(aside);
-            throw e;
         }
     }
 

@@ -64,9 +64,10 @@ public final class HeldMeters {
     public void use(Session session, String reason) {
         sampleRateHz = session.sampleRateHz();
         held.keySet().removeIf(id -> session.find(id).isEmpty());
+        Upstream dependencies = Upstream.in(session);
         for (Channel channel : session.channels()) {
             Held one = held.computeIfAbsent(channel.id(), id -> new Held());
-            List<Object> upstream = Upstream.of(session, channel.id());
+            List<Object> upstream = dependencies.of(channel.id());
             if (!upstream.equals(one.upstream)) {
                 one.resetBy = one.empty() ? one.resetBy : reason;
                 one.upstream = upstream;

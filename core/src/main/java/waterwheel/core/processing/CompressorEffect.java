@@ -11,7 +11,6 @@ import waterwheel.core.units.Decibels;
  * detector): after a step it has covered 63 % of the way in the attack or release time.
  */
 final class CompressorEffect implements Effect {
-    private static final float SILENCE = 1e-9f;
     private static final double RMS_SECONDS = 0.01;
 
     private final Detector detector;
@@ -34,15 +33,10 @@ final class CompressorEffect implements Effect {
         knee = (float) settings.value("kneeDb");
         kneeFactor = knee == 0 ? 0 : slope / (2 * knee);
         makeUp = (float) Decibels.toFactor(settings.value("makeUpDb"));
-        attack = pole(settings.value("attackMs") / 1_000, rate);
-        release = pole(settings.value("releaseMs") / 1_000, rate);
-        rms = settings.choice("detection") == 1 ? pole(RMS_SECONDS, rate) : 0;
+        attack = GainReduction.pole(settings.value("attackMs") / 1_000, rate);
+        release = GainReduction.pole(settings.value("releaseMs") / 1_000, rate);
+        rms = settings.choice("detection") == 1 ? GainReduction.pole(RMS_SECONDS, rate) : 0;
         gains = new float[maxFrames];
-    }
-
-    /** What a one-pole filter keeps of the frame before, for a time constant in seconds. */
-    static double pole(double seconds, int rate) {
-        return Math.exp(-1 / (seconds * rate));
     }
 
     @Override
@@ -52,11 +46,7 @@ final class CompressorEffect implements Effect {
             smoothSquares(levels, frames);
         }
         reduce(levels, frames);
-        for (float[] plane : signal) {
-            for (int i = 0; i < frames; i++) {
-                plane[i] *= gains[i];
-            }
-        }
+        GainReduction.apply(gains, signal, frames);
     }
 
     private void smoothSquares(float[] levels, int frames) {
@@ -69,13 +59,11 @@ final class CompressorEffect implements Effect {
         square = z < 1e-30 ? 0 : z;
     }
 
-    /** Fills the gains. The loops over what does not depend on the frame before are apart, to run several at a time. */
+    /** Fills the gains. */
     private void reduce(float[] levels, int frames) {
         final float[] wanted = gains;
         float most = 0;
-        for (int i = 0; i < frames; i++) {
-            wanted[i] = Logarithm.log2(Math.max(levels[i], SILENCE)) * Logarithm.DB_PER_OCTAVE;
-        }
+        GainReduction.toDb(levels, wanted, frames);
         for (int i = 0; i < frames; i++) {
             // Within the knee a parabola, above it a line: the same as Compression.reductionDb without its branches.
             float over = wanted[i] - threshold + knee / 2;
@@ -97,9 +85,7 @@ final class CompressorEffect implements Effect {
             wanted[i] = (float) now;
         }
         reduction = now < 1e-9 ? 0 : now;
-        for (int i = 0; i < frames; i++) {
-            gains[i] = makeUp * Logarithm.exp2(-gains[i] / Logarithm.DB_PER_OCTAVE);
-        }
+        GainReduction.toGains(gains, makeUp, frames);
     }
 
     @Override

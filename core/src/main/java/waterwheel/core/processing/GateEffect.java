@@ -8,8 +8,6 @@ import waterwheel.core.inserts.Processor;
  * the range. It opens with the attack, stays open for the hold, and closes with the release; one-pole, in dB.
  */
 final class GateEffect implements Effect {
-    private static final float SILENCE = 1e-9f;
-
     private final Detector detector;
     private final double threshold;
     private final double ratio;
@@ -26,8 +24,8 @@ final class GateEffect implements Effect {
         threshold = settings.value("thresholdDb");
         ratio = settings.value("ratio");
         range = settings.value("rangeDb");
-        attack = CompressorEffect.pole(settings.value("attackMs") / 1_000, rate);
-        release = CompressorEffect.pole(settings.value("releaseMs") / 1_000, rate);
+        attack = GainReduction.pole(settings.value("attackMs") / 1_000, rate);
+        release = GainReduction.pole(settings.value("releaseMs") / 1_000, rate);
         holdFrames = (int) Math.round(settings.value("holdMs") / 1_000 * rate);
         gains = new float[maxFrames];
     }
@@ -35,10 +33,10 @@ final class GateEffect implements Effect {
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
         float[] levels = detector.listen(signal, key, frames);
+        GainReduction.toDb(levels, gains, frames);
         double now = reduction;
         for (int i = 0; i < frames; i++) {
-            double level = Logarithm.log2(Math.max(levels[i], SILENCE)) * Logarithm.DB_PER_OCTAVE;
-            double wanted = Math.min(range, Math.max(0, (ratio - 1) * (threshold - level)));
+            double wanted = Math.min(range, Math.max(0, (ratio - 1) * (threshold - gains[i])));
             if (wanted <= now) {
                 held = holdFrames;
                 now = attack * now + (1 - attack) * wanted;
@@ -50,14 +48,8 @@ final class GateEffect implements Effect {
             gains[i] = (float) now;
         }
         reduction = now;
-        for (int i = 0; i < frames; i++) {
-            gains[i] = Logarithm.exp2(-gains[i] / Logarithm.DB_PER_OCTAVE);
-        }
-        for (float[] plane : signal) {
-            for (int i = 0; i < frames; i++) {
-                plane[i] *= gains[i];
-            }
-        }
+        GainReduction.toGains(gains, 1, frames);
+        GainReduction.apply(gains, signal, frames);
     }
 
     @Override

@@ -31,7 +31,7 @@ final class LimiterEffect implements Effect {
     LimiterEffect(Processor settings, int rate, int planes, int maxFrames) {
         drive = (float) Decibels.toFactor(settings.value("gainDb"));
         ceiling = (float) Decibels.toFactor(settings.value("ceilingDb"));
-        release = CompressorEffect.pole(settings.value("releaseMs") / 1_000, rate);
+        release = GainReduction.pole(settings.value("releaseMs") / 1_000, rate);
         window = window(settings, rate);
         taps = TruePeakTaps.of(rate);
         delays = new DelayLine[planes];
@@ -51,11 +51,15 @@ final class LimiterEffect implements Effect {
     }
 
     static int latencyFrames(Processor settings, int rate) {
-        return TruePeakTaps.TAPS / 2 + window(settings, rate) - 1;
+        return latencyFrames(window(settings, rate));
     }
 
     @Override
     public int latencyFrames() {
+        return latencyFrames(window);
+    }
+
+    private static int latencyFrames(int window) {
         return TruePeakTaps.TAPS / 2 + window - 1;
     }
 
@@ -107,10 +111,10 @@ final class LimiterEffect implements Effect {
     private float next(float wanted) {
         float lowest = least.next(wanted);
         let = lowest < let ? lowest : release * let + (1 - release) * lowest;
-        sum += let - averaged[at];
-        averaged[at] = (float) let;
-        // The same value that was added, or the sum would drift.
-        sum += averaged[at] - let;
+        // What is added is what will be taken off again, or the sum would drift.
+        float now = (float) let;
+        sum += (double) now - averaged[at];
+        averaged[at] = now;
         at = at + 1 == window ? 0 : at + 1;
         return (float) Math.min(1, sum / window);
     }

@@ -36,21 +36,13 @@ final class Logarithm {
         int whole = (int) clamped - (clamped < 0 ? 1 : 0);
         float x = (clamped - whole) * LN2;
         // e^x by its series; x is at most ln 2.
-        float series = 1
-                + x
-                        * (1
-                                + x
-                                        * (0.5f
-                                                + x
-                                                        * ((float) (1 / 6.0)
-                                                                + x
-                                                                        * ((float) (1 / 24.0)
-                                                                                + x
-                                                                                        * ((float) (1 / 120.0)
-                                                                                                + x
-                                                                                                        * (float)
-                                                                                                                (1
-                                                                                                                        / 720.0))))));
+        float series = 1 / 720f;
+        series = 1 / 120f + x * series;
+        series = 1 / 24f + x * series;
+        series = 1 / 6f + x * series;
+        series = 0.5f + x * series;
+        series = 1 + x * series;
+        series = 1 + x * series;
         return series * Float.intBitsToFloat((whole + 127) << MANTISSA_BITS);
     }
 }

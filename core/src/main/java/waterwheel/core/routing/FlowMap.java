@@ -111,7 +111,7 @@ public record FlowMap(List<Card> cards, List<Link> links, int columns, double ro
                 if (!track.name().toLowerCase(Locale.ROOT).contains(filter)) {
                     continue;
                 }
-                if (track.strip().output() instanceof Output.ToBus(ChannelId bus) && track.kind() != Track.Kind.CUE) {
+                if (track.strip().output() instanceof Output.ToBus(ChannelId bus) && !track.cue()) {
                     byBus.computeIfAbsent(bus, id -> new ArrayList<>()).add(track);
                 } else {
                     apart.add(track);
@@ -212,8 +212,7 @@ public record FlowMap(List<Card> cards, List<Link> links, int columns, double ro
             List<Link> links = new ArrayList<>();
             foldedCards.keySet().forEach(bus -> links.add(new Link(bus, bus, Kind.OUTPUT, true)));
             for (Channel channel : session.channels()) {
-                boolean cue = channel instanceof Track track && track.kind() == Track.Kind.CUE;
-                if (!placed.containsKey(channel.id()) || cue) {
+                if (!placed.containsKey(channel.id()) || channel.cue()) {
                     continue;
                 }
                 if (channel.strip().output() instanceof Output.ToBus(ChannelId bus)) {

@@ -13,24 +13,35 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 
-/** What the level of a channel depends on. */
+/** What the levels of the channels of one session depend on. */
 public final class Upstream {
-    private Upstream() {}
+    private final Session session;
+    private final Set<ChannelId> sounding;
+
+    private Upstream(Session session) {
+        this.session = session;
+        sounding = Audibility.sounding(session);
+    }
+
+    /** For the channels of a session. */
+    public static Upstream in(Session session) {
+        return new Upstream(session);
+    }
 
     /**
      * All settings that the level after a channel's trim depends on, and for the main bus that after its fader: two
      * sessions in which these are equal sound the same there.
      */
-    public static List<Object> of(Session session, ChannelId id) {
+    public List<Object> of(ChannelId id) {
         List<Object> all = new ArrayList<>();
-        collect(session, Audibility.sounding(session), session.channel(id), all);
+        collect(session.channel(id), all);
         if (id.equals(session.mainId())) {
             all.add(Faders.effectiveDb(session, session.main()));
         }
         return all;
     }
 
-    private static void collect(Session session, Set<ChannelId> sounding, Channel channel, List<Object> all) {
+    private void collect(Channel channel, List<Object> all) {
         Strip strip = channel.strip();
         all.add(strip.polarityInverted());
         all.add(strip.trimDb());
@@ -46,9 +57,8 @@ public final class Upstream {
                 all.add(session.panLaw());
                 for (Channel input : session.channels()) {
                     boolean feeds = Connections.from(input).contains(bus.id());
-                    boolean cue = input instanceof Track track && track.kind() == Track.Kind.CUE;
-                    if (feeds && !cue && sounding.contains(input.id())) {
-                        collectOutgoing(session, sounding, input, all);
+                    if (feeds && !input.cue() && sounding.contains(input.id())) {
+                        collectOutgoing(input, all);
                     }
                 }
             }
@@ -56,8 +66,8 @@ public final class Upstream {
     }
 
     /** All of a channel through to what it sends. */
-    private static void collectOutgoing(Session session, Set<ChannelId> sounding, Channel input, List<Object> all) {
-        collect(session, sounding, input, all);
+    private void collectOutgoing(Channel input, List<Object> all) {
+        collect(input, all);
         all.add(Faders.effectiveDb(session, input));
         all.add(input.strip().placement());
         all.add(input.strip().sends());
@@ -67,7 +77,7 @@ public final class Upstream {
                 boolean key = source.strip().sends().stream()
                         .anyMatch(send -> send.target().equals(new Send.ToKey(input.id(), insert.id())));
                 if (key) {
-                    collectOutgoing(session, sounding, source, all);
+                    collectOutgoing(source, all);
                     all.add(source.strip().muted());
                 }
             }

@@ -46,6 +46,11 @@ public record Strip(
         return new Strip(false, 0, 0, Placement.CENTRE, false, false, false, output, List.of(), List.of(), List.of());
     }
 
+    /** The inserts that the signal runs through: those that are not bypassed. */
+    public List<Insert> activeInserts() {
+        return inserts.stream().filter(insert -> !insert.bypassed()).toList();
+    }
+
     public Strip withPolarityInverted(boolean value) {
         return new Strip(
                 value, trimDb, faderDb, placement, muted, soloed, soloSafe, output, inserts, sends, extraOutputs);

@@ -21,9 +21,6 @@ import waterwheel.core.work.Progress;
  * where a trim would bring a whole track. What would result is measured, because clips may overlap and have curves.
  */
 public final class ClipGainProposals {
-    private static final double STEPS_PER_DB = 10;
-    private static final double HAIR_DB = 0.002;
-
     private ClipGainProposals() {}
 
     /** A clip with the gain that its aim wants. */
@@ -39,7 +36,7 @@ public final class ClipGainProposals {
             SongMeasure measure, Session session, Set<ChannelId> channels, Aim aim, Progress progress) {
         Map<Track, List<Item>> items = new LinkedHashMap<>();
         for (Track track : session.tracks()) {
-            if (channels.contains(track.id()) && track.kind() != Track.Kind.CUE) {
+            if (channels.contains(track.id()) && !track.cue()) {
                 List<Item> clips = new ArrayList<>();
                 for (Clip clip : track.clips()) {
                     Figures figures = Figures.of(measure.clip(session, track, clip, progress));
@@ -78,7 +75,7 @@ public final class ClipGainProposals {
                 least = Math.max(least, -Strip.TRIM_LIMIT_DB - item.clip().gainDb());
             }
         }
-        return Math.max(Math.floor((most + HAIR_DB) * STEPS_PER_DB) / STEPS_PER_DB, least);
+        return Math.max(TrimProposals.stepBelow(most), least);
     }
 
     private static TrimProposal proposal(

@@ -51,7 +51,7 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
         for (Track track : session.tracks()) {
             levels.of(track.id())
                     .filter(known -> channels.contains(track.id())
-                            && track.kind() != Track.Kind.CUE
+                            && !track.cue()
                             && !known.beforeTrim().silent())
                     .ifPresent(known -> sources.put(track, known.beforeTrim()));
         }
@@ -102,9 +102,8 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
         double most = targets.guardPeakDbfs() - source.samplePeakDbfs();
         double rounded = Math.rint(wanted.trimDb() * STEPS_PER_DB) / STEPS_PER_DB;
         if (rounded > most + HAIR_DB) {
-            // Down to the step below, because a guard that a rounding passes is none; but a peak that the file's own
-            // rounding put a hair above a step is on it.
-            rounded = Math.floor((most + HAIR_DB) * STEPS_PER_DB) / STEPS_PER_DB;
+            // Down to the step below, because a guard that a rounding passes is none.
+            rounded = stepBelow(most);
         }
         wanted = new Wanted(rounded, wanted.trimDb() > most ? Reason.GUARD : wanted.reason());
         double limited = Math.clamp(wanted.trimDb(), -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
@@ -122,7 +121,12 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
                     wanted(session, entry.getKey(), entry.getValue(), aim).trimDb() - present);
             least = Math.max(least, -Strip.TRIM_LIMIT_DB - present);
         }
-        return Math.max(Math.floor((change + HAIR_DB) * STEPS_PER_DB) / STEPS_PER_DB, least);
+        return Math.max(stepBelow(change), least);
+    }
+
+    /** Down to a whole step; a value that a file's own rounding put a hair below a step is on it. */
+    static double stepBelow(double db) {
+        return Math.floor((db + HAIR_DB) * STEPS_PER_DB) / STEPS_PER_DB;
     }
 
     private static TrimProposal proposal(Session session, Track track, Figures source, double trim, Reason reason) {

@@ -57,7 +57,7 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
         double loudest = Double.NEGATIVE_INFINITY;
         for (Track track : session.tracks()) {
             LevelSeries series = measured.stems().get(track.id());
-            if (track.kind() != Track.Kind.CUE && series != null) {
+            if (!track.cue() && series != null) {
                 loudest = Math.max(loudest, peakDbfs(series));
             }
         }
@@ -72,7 +72,7 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
                         track.id(),
                         track.name(),
                         FileNames.unique(stems.size() + 1, track.name(), taken),
-                        track.kind() != Track.Kind.CUE,
+                        !track.cue(),
                         Figures.of(series.through(gain.toArray()))));
             }
         }

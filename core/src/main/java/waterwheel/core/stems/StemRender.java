@@ -196,9 +196,8 @@ public final class StemRender {
     /** Buses whose inserts answer to all that feeds them, so that a stem alone is treated otherwise than in the mix. */
     private static List<String> processedTogether(Session session) {
         return session.buses().stream()
-                .filter(bus -> bus.strip().inserts().stream()
-                        .anyMatch(i ->
-                                !i.bypassed() && answersToLevel(i.processor().kind())))
+                .filter(bus -> bus.strip().activeInserts().stream()
+                        .anyMatch(i -> answersToLevel(i.processor().kind())))
                 .filter(bus -> Trace.up(session, bus.id()).stream()
                                 .filter(id -> session.channel(id) instanceof Track)
                                 .count()

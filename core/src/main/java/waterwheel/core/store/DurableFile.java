@@ -3,10 +3,9 @@ package waterwheel.core.store;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import waterwheel.core.work.AsideFile;
 
 /** Writes a file so that at any instant there is the whole old one or the whole new one. */
 final class DurableFile {
@@ -19,16 +18,16 @@ final class DurableFile {
 
     /** Writes aside, forces to disk, and moves over the target in one step. */
     static void write(Path target, byte[] bytes, Between between) throws IOException {
-        Path aside = target.resolveSibling(target.getFileName() + ".saving");
-        try (FileChannel channel = FileChannel.open(
-                aside, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
-            ByteBuffer buffer = ByteBuffer.wrap(bytes);
-            while (buffer.hasRemaining()) {
-                channel.write(buffer);
+        AsideFile.write(target, path -> {
+            try (FileChannel channel = FileChannel.open(
+                    path, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
+                ByteBuffer buffer = ByteBuffer.wrap(bytes);
+                while (buffer.hasRemaining()) {
+                    channel.write(buffer);
+                }
+                channel.force(true);
             }
-            channel.force(true);
-        }
-        between.run();
-        Files.move(aside, target, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            between.run();
+        });
     }
 }

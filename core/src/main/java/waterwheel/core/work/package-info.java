@@ -1,4 +1,4 @@
-/** Long work: how far it is, and whether it should stop. */
+/** Long work: how far it is, whether it should stop, and files that are only seen when they are whole. */
 @NullMarked
 package waterwheel.core.work;
 

@@ -6,11 +6,11 @@ import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Properties;
 import net.harawata.appdirs.AppDirsFactory;
+import waterwheel.core.work.AsideFile;
 
 /**
  * What the application remembers from one start to the next, in the place where the system keeps settings. Losing it
@@ -88,11 +88,11 @@ public final class Settings {
     private void store() {
         try {
             Files.createDirectories(file.toAbsolutePath().getParent());
-            Path aside = file.resolveSibling(file.getFileName() + ".saving");
-            try (Writer writer = Files.newBufferedWriter(aside, StandardCharsets.UTF_8)) {
-                values.store(writer, null);
-            }
-            Files.move(aside, file, StandardCopyOption.REPLACE_EXISTING);
+            AsideFile.write(file, path -> {
+                try (Writer writer = Files.newBufferedWriter(path, StandardCharsets.UTF_8)) {
+                    values.store(writer, null);
+                }
+            });
         } catch (IOException e) {
             System.Logger log = System.getLogger(Settings.class.getName());
             log.log(System.Logger.Level.DEBUG, "Settings were not stored", e);

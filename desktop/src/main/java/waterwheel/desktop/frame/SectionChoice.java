@@ -11,6 +11,7 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.StackPane;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Numbered;
 import waterwheel.core.edit.SectionEdits;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
@@ -113,11 +114,7 @@ final class SectionChoice extends StackPane {
 
     private static String freeName(Session session) {
         List<String> taken = session.sections().stream().map(Section::name).toList();
-        int number = taken.size() + 1;
-        while (taken.contains("Section " + number)) {
-            number++;
-        }
-        return "Section " + number;
+        return Numbered.free("Section ", taken.size() + 1, taken);
     }
 
     private void beginAtCursor(Section section) {
