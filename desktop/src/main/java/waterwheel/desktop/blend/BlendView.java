@@ -26,6 +26,7 @@ import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
+import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.model.SessionModel;
@@ -100,22 +101,16 @@ public final class BlendView extends VBox {
         Region fader = new Region();
         HBox.setHgrow(fader, Priority.ALWAYS);
         HBox header = new HBox(
-                column("Channel", NAME_WIDTH),
-                column("Fader over level", 120),
+                new ColumnLabel("Channel", NAME_WIDTH),
+                new ColumnLabel("Fader over level", 120),
                 fader,
-                column("dB", DB_WIDTH),
-                column("Position", PLACE_WIDTH),
-                column("Sends, VCAs", SENDS_WIDTH),
-                column("", BUTTONS_WIDTH));
+                new ColumnLabel("dB", DB_WIDTH),
+                new ColumnLabel("Position", PLACE_WIDTH),
+                new ColumnLabel("Sends, VCAs", SENDS_WIDTH),
+                new ColumnLabel("", BUTTONS_WIDTH));
         header.getStyleClass().add("staging-header");
         HBox.setHgrow(header, Priority.ALWAYS);
         return new HBox(header, gap);
-    }
-
-    private static Label column(String name, double width) {
-        Label label = new Label(name);
-        label.setMinWidth(width);
-        return label;
     }
 
     /** A place in the outline. */
@@ -128,7 +123,7 @@ public final class BlendView extends VBox {
         addInputs(session, session.mainId(), 1, entries);
         for (Track track : session.tracks()) {
             boolean nowhere = track.strip().output() instanceof Output.Nowhere;
-            if (nowhere || track.kind() == Track.Kind.CUE) {
+            if (nowhere || track.cue()) {
                 entries.add(new Entry(track, 1, false));
             }
         }
@@ -142,8 +137,7 @@ public final class BlendView extends VBox {
 
     private void addInputs(Session session, ChannelId bus, int depth, List<Entry> entries) {
         for (Channel channel : session.channels()) {
-            boolean cue = channel instanceof Track track && track.kind() == Track.Kind.CUE;
-            if (!channel.strip().output().equals(Output.to(bus)) || cue) {
+            if (!channel.strip().output().equals(Output.to(bus)) || channel.cue()) {
                 continue;
             }
             boolean folds = channel instanceof Bus;

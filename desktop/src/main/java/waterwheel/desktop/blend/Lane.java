@@ -4,7 +4,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.Button;
@@ -24,11 +23,11 @@ import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.LiveStages;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.session.Channel;
-import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.ChannelRow;
 import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
@@ -36,12 +35,9 @@ import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.model.SessionModel;
 
 /** One channel's lane: its fader over its level after it, position, sends and VCAs, mute and solo. */
-final class Lane extends HBox {
-    private static final PseudoClass SELECTED = PseudoClass.getPseudoClass("selected");
+final class Lane extends ChannelRow {
     private static final double INDENT = 12;
 
-    private final SessionModel model;
-    private final ChannelId id;
     private final Region space = new Region();
     private final Button fold = new Button();
     private final Region colour = ColourMark.still();
@@ -55,11 +51,8 @@ final class Lane extends HBox {
     private final ToggleButton solo;
 
     Lane(SessionModel model, Channel channel, Runnable toggle) {
-        this.model = model;
-        this.id = channel.id();
+        super(model, channel.id());
         getStyleClass().addAll("lane");
-        setAlignment(Pos.CENTER_LEFT);
-        setFocusTraversable(true);
         setAccessibleRole(AccessibleRole.SLIDER);
         fold.getStyleClass().setAll("fold");
         fold.setOnAction(event -> toggle.run());
@@ -95,6 +88,7 @@ final class Lane extends HBox {
         position.setMinWidth(BlendView.PLACE_WIDTH);
         position.setMaxWidth(BlendView.PLACE_WIDTH);
         branches.getStyleClass().addAll("figure", "muted");
+        branches.setTooltip(new Tooltip());
         branches.setMinWidth(BlendView.SENDS_WIDTH);
         branches.setMaxWidth(BlendView.SENDS_WIDTH);
         mute = button("M", "Mute", "mute", on -> each("Mute", c -> Edits.mute(c, on)));
@@ -105,11 +99,6 @@ final class Lane extends HBox {
         getChildren().addAll(label, level, db, position, branches, buttons);
         addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
         setOnKeyPressed(this::key);
-        focusedProperty().subscribe(focused -> {
-            if (focused && !model.selectionProperty().get().contains(id)) {
-                model.select(id);
-            }
-        });
     }
 
     /** Takes what a toggle says. */
@@ -140,18 +129,6 @@ final class Lane extends HBox {
         model.edit(Edits.fadersTo(model.meant(channel()), channel(), value), gesture);
     }
 
-    private void press(MouseEvent event) {
-        if (event.isShortcutDown()) {
-            model.toggleSelected(id);
-        } else if (event.isShiftDown()) {
-            model.selectTo(id);
-        } else {
-            model.select(id);
-        }
-        requestFocus();
-        event.consume();
-    }
-
     private void key(KeyEvent event) {
         double step = event.isShiftDown() ? 1 : 0.1;
         boolean taken = !event.isShortcutDown() && !event.isAltDown();
@@ -174,19 +151,6 @@ final class Lane extends HBox {
         }
     }
 
-    private void neighbour(int step, boolean along) {
-        var siblings = getParent().getChildrenUnmodifiable();
-        int at = siblings.indexOf(this) + step;
-        if (at >= 0 && at < siblings.size() && siblings.get(at) instanceof Lane lane) {
-            if (along) {
-                model.selectTo(lane.id);
-            } else {
-                model.select(lane.id);
-            }
-            lane.requestFocus();
-        }
-    }
-
     void indent(int depth, boolean folds, boolean isFolded) {
         space.setMinWidth(INDENT * depth);
         fold.setVisible(folds);
@@ -205,7 +169,7 @@ final class Lane extends HBox {
         mute.setSelected(channel.strip().muted());
         solo.setSelected(channel.strip().soloed());
         branches.setText(inWords(channel));
-        branches.setTooltip(new Tooltip(branches.getText().isEmpty() ? "No sends, no VCAs" : branches.getText()));
+        branches.getTooltip().setText(branches.getText().isEmpty() ? "No sends, no VCAs" : branches.getText());
         bar.setNominal(model.session().referenceDbfs(channel));
         ChannelLevels levels = model.levels().asked(id).orElse(null);
         if (levels == null) {
@@ -229,14 +193,9 @@ final class Lane extends HBox {
         return List.of(sends, vcas).stream().filter(s -> !s.isEmpty()).collect(Collectors.joining("; "));
     }
 
-    void showSelected(boolean selected) {
-        pseudoClassStateChanged(SELECTED, selected);
-    }
-
     void showLive(Map<SignalId, float[]> peaks, double seconds) {
         model.session()
                 .find(id)
-                .ifPresent(channel -> bar.showLive(
-                        LiveStages.of(model.session(), channel, peaks).at(Stage.FADER), seconds));
+                .ifPresent(channel -> bar.showLive(LiveStages.afterFader(model.session(), channel, peaks), seconds));
     }
 }

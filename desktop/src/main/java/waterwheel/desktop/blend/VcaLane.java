@@ -20,6 +20,7 @@ import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 
 /** One VCA's lane: its fader over its loudest member's level. */
@@ -62,6 +63,7 @@ final class VcaLane extends HBox {
                 "VCA fader", value -> model.edit(FlowEdits.vca(vca(), v -> v.withFaderDb(Math.min(12, value)))));
         db.setMinWidth(BlendView.DB_WIDTH);
         db.setMaxWidth(BlendView.DB_WIDTH);
+        WholeText.onHover(members);
         members.getStyleClass().add("muted");
         members.setMinWidth(BlendView.SENDS_WIDTH);
         members.setMaxWidth(BlendView.SENDS_WIDTH);
@@ -106,7 +108,6 @@ final class VcaLane extends HBox {
                 .map(Channel::name)
                 .collect(Collectors.joining(", "));
         members.setText(words.isEmpty() ? "no members" : words);
-        members.setTooltip(new Tooltip(members.getText()));
         vca.members().stream()
                 .flatMap(member -> model.levels().asked(member).stream())
                 .map(levels -> levels.at(Stage.FADER))

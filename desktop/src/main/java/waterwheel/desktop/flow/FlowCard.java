@@ -44,6 +44,7 @@ final class FlowCard extends HBox {
     private final Region colour = ColourMark.still();
     private final Label name = new Label();
     private final Label level = new Label();
+    private final Tooltip tip = new Tooltip();
     private int folded;
     private double pressX;
     private double pressY;
@@ -137,13 +138,12 @@ final class FlowCard extends HBox {
                         : LevelText.signed(out.averageDbfs(), 1, true));
         boolean over = bus && in.samplePeakDbfs() > 0;
         level.pseudoClassStateChanged(OVER, over);
-        Tooltip.install(
-                this,
-                new Tooltip(channel.name() + ": in peak " + LevelText.level(in.samplePeakDbfs(), "dBFS") + ", out peak "
-                        + LevelText.level(out.samplePeakDbfs(), "dBFS") + ", average "
-                        + LevelText.level(out.averageDbfs(), "dBFS")
-                        + (over ? ". Over full scale, which is no loss inside the mix" : "")
-                        + ". Drag onto a bus, or press R, to feed it"));
+        tip.setText(channel.name() + ": in peak " + LevelText.level(in.samplePeakDbfs(), "dBFS") + ", out peak "
+                + LevelText.level(out.samplePeakDbfs(), "dBFS") + ", average "
+                + LevelText.level(out.averageDbfs(), "dBFS")
+                + (over ? ". Over full scale, which is no loss inside the mix" : "")
+                + ". Drag onto a bus, or press R, to feed it");
+        Tooltip.install(this, tip);
         setAccessibleText(channel.name() + ", " + level.getText() + " dBFS" + (over ? ", over full scale" : ""));
     }
 

@@ -36,6 +36,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 
 /**
@@ -77,6 +78,9 @@ public final class FlowView extends VBox {
         VBox.setVgrow(scroll, Priority.ALWAYS);
         told.getStyleClass().add("muted");
         told.setMinWidth(Region.USE_PREF_SIZE);
+        told.setTooltip(
+                new Tooltip("What the processors' look-ahead and oversampling delay; all paths arrive together, and"
+                        + " renders begin at the song's time 0"));
         shares.setAlignment(Pos.CENTER_LEFT);
         shares.getStyleClass().add("facts");
         Label legend =
@@ -189,7 +193,7 @@ public final class FlowView extends VBox {
         Label label = new Label("Peak of " + session.channel(found.bus()).name() + " "
                 + LevelText.level(Decibels.ofFactor(Math.abs(found.peak())), "dBFS") + ":  " + words);
         label.setMinWidth(0);
-        label.setTooltip(new Tooltip(label.getText()));
+        WholeText.onHover(label);
         Button close = new SmallButton("Close", "Put this away");
         close.setOnAction(event -> shares.getChildren().clear());
         shares.getChildren().setAll(label, go, close);
@@ -205,6 +209,7 @@ public final class FlowView extends VBox {
             shown = laid;
             build(laid);
         }
+        showLatency();
         showLevels();
         showSelection();
     }
@@ -270,15 +275,6 @@ public final class FlowView extends VBox {
         lines.forEach(FlowLink::place);
     }
 
-    private void showLinks() {
-        Set<ChannelId> traced = traced();
-        for (FlowLink line : lines) {
-            FlowMap.Link link = line.link();
-            line.show(link.folded() ? Double.NaN : levelDb(link));
-            line.setTraced(traced.isEmpty() || (traced.contains(link.from()) && traced.contains(link.to())));
-        }
-    }
-
     private double levelDb(FlowMap.Link link) {
         return model.levels()
                 .asked(link.from())
@@ -294,13 +290,15 @@ public final class FlowView extends VBox {
             ChannelLevels levels = model.levels().asked(card.channel()).orElse(null);
             card.show(levels);
         }
-        showLinks();
+        for (FlowLink line : lines) {
+            line.show(line.link().folded() ? Double.NaN : levelDb(line.link()));
+        }
+    }
+
+    private void showLatency() {
         int late = (int)
                 Math.round(1_000.0 * model.latencyFrames() / model.session().sampleRateHz() * 10);
         told.setText(late == 0 ? "" : "held up by " + LevelText.signed(late / 10.0, 1, false) + " ms");
-        told.setTooltip(
-                new Tooltip("What the processors' look-ahead and oversampling delay; all paths arrive together, and"
-                        + " renders begin at the song's time 0"));
     }
 
     /** What reaches the selected bus and what it reaches; nothing while main or several are selected. */
@@ -324,8 +322,11 @@ public final class FlowView extends VBox {
             card.showSelected(selection.contains(card.channel()));
             card.setTraced(traced.isEmpty() || traced.contains(card.channel()));
         });
+        for (FlowLink line : lines) {
+            FlowMap.Link link = line.link();
+            line.setTraced(traced.isEmpty() || (traced.contains(link.from()) && traced.contains(link.to())));
+        }
         fold.setText(folded.isEmpty() ? "Fold tracks" : "Unfold");
-        showLinks();
     }
 
     /** Has the selected channels feed a bus, or says why they cannot. */

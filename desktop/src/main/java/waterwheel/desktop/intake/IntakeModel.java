@@ -46,7 +46,7 @@ final class IntakeModel {
 
     /** @param pairs whether files of more than two channels become stereo tracks */
     private void add(List<Path> files, boolean pairs) {
-        FileImport intake = new FileImport(session.folder(), session.session().sampleRateHz(), true, pairs);
+        FileImport intake = intake(pairs);
         work.start("Taking files in", progress -> intake.takeAll(FileImport.withoutFolders(files), progress), taken -> {
             if (!taken.files().isEmpty()) {
                 session.edit(IntakeEdits.add(taken.files()));
@@ -109,13 +109,13 @@ final class IntakeModel {
         }
     }
 
-    private FileImport intake() {
-        return new FileImport(session.folder(), session.session().sampleRateHz(), true, false);
+    private FileImport intake(boolean pairs) {
+        return new FileImport(session.folder(), session.session().sampleRateHz(), true, pairs);
     }
 
     /** Gives a track another file. */
     void replace(Track track, Path file) {
-        FileImport intake = intake();
+        FileImport intake = intake(false);
         work.start("Taking " + file.getFileName() + " in", progress -> intake.take(file, progress), taken -> {
             if (taken.size() == 1) {
                 session.edit(IntakeEdits.replace(track, taken.getFirst()));
@@ -136,20 +136,14 @@ final class IntakeModel {
         List<StereoPair> pairs = pairs();
         Session now = session.session();
         Path folder = session.folder();
-        FileImport intake = intake();
+        FileImport intake = intake(false);
         work.start("Joining pairs", progress -> joined(pairs, now, folder, intake, progress), files -> {
             List<Edit> edits = new ArrayList<>();
             for (int i = 0; i < pairs.size(); i++) {
                 edits.add(IntakeEdits.join(pairs.get(i), files.get(i)));
             }
             String name = pairs.size() == 1 ? edits.getFirst().name() : pairs.size() + " stereo tracks";
-            session.edit(new Edit(name, before -> {
-                Session out = before;
-                for (Edit edit : edits) {
-                    out = edit.apply(out);
-                }
-                return out;
-            }));
+            session.edit(Edit.together(name, edits));
         });
     }
 

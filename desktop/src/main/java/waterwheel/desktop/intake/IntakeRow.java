@@ -3,7 +3,6 @@ package waterwheel.desktop.intake;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.ChoiceBox;
@@ -24,10 +23,9 @@ import waterwheel.core.intake.IntakeEdits;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.AudioSource;
-import waterwheel.core.session.Channel;
-import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.ChannelRow;
 import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.Waveform;
 import waterwheel.desktop.controls.Words;
@@ -38,15 +36,12 @@ import waterwheel.desktop.model.SessionModel;
  * One track's file: colour, name, kind, waveform, facts and faults. Keys: Enter edits the name, Alt+Shift+Up and Down move
  * the track, Up and Down change the row, with Shift they select along. Kind and colour are set for all selected tracks.
  */
-final class IntakeRow extends HBox {
+final class IntakeRow extends ChannelRow {
     static final double NAME_WIDTH = 136;
     static final double KIND_WIDTH = 104;
     static final double FORMAT_WIDTH = 132;
     static final double FIGURE_WIDTH = 128;
-    private static final PseudoClass SELECTED = PseudoClass.getPseudoClass("selected");
 
-    private final SessionModel model;
-    private final ChannelId id;
     private final ColourMark colour;
     private final TextField name = new TextField();
     private final ChoiceBox<Track.Kind> kind = new ChoiceBox<>();
@@ -58,11 +53,8 @@ final class IntakeRow extends HBox {
     private boolean showing;
 
     IntakeRow(SessionModel model, Track track) {
-        this.model = model;
-        this.id = track.id();
+        super(model, track.id());
         getStyleClass().add("intake-row");
-        setAlignment(Pos.CENTER_LEFT);
-        setFocusTraversable(true);
         setAccessibleRole(AccessibleRole.LIST_ITEM);
         name.setMinWidth(NAME_WIDTH);
         name.setMaxWidth(NAME_WIDTH);
@@ -90,12 +82,12 @@ final class IntakeRow extends HBox {
             Track now = track();
             if (!showing && kind.getValue() != now.kind()) {
                 Track.Kind chosen = kind.getValue();
-                model.edit(Edits.forEach("Kind", meant(), c -> Edits.kind((Track) c, chosen)));
+                model.edit(Edits.forEach("Kind", model.meantTracks(now), each -> Edits.kind(each, chosen)));
             }
         });
         HBox.setHgrow(waveform, Priority.ALWAYS);
-        colour = new ColourMark(
-                chosen -> model.edit(Edits.forEach("Colour", meant(), c -> IntakeEdits.colour((Track) c, chosen))));
+        colour = new ColourMark(chosen -> model.edit(
+                Edits.forEach("Colour", model.meantTracks(track()), each -> IntakeEdits.colour(each, chosen))));
         getChildren()
                 .addAll(
                         colour,
@@ -105,30 +97,7 @@ final class IntakeRow extends HBox {
                         pair(format, length, FORMAT_WIDTH),
                         pair(peak, average, FIGURE_WIDTH));
         setOnKeyPressed(this::key);
-        addEventHandler(MouseEvent.MOUSE_PRESSED, event -> {
-            if (event.isShortcutDown()) {
-                model.toggleSelected(id);
-            } else if (event.isShiftDown()) {
-                model.selectTo(id);
-            } else {
-                model.select(id);
-            }
-            requestFocus();
-            // The list around would take the focus for itself.
-            event.consume();
-        });
-        focusedProperty().subscribe(focused -> {
-            if (focused && !model.selectionProperty().get().contains(id)) {
-                model.select(id);
-            }
-        });
-    }
-
-    /** The tracks that a change is meant for: all selected ones where this is one of them. */
-    private List<Channel> meant() {
-        List<Channel> selected =
-                model.selection().stream().filter(Track.class::isInstance).toList();
-        return selected.size() > 1 && selected.contains(track()) ? selected : List.of(track());
+        addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
     }
 
     private static VBox pair(Label above, Label below, double width) {
@@ -193,20 +162,6 @@ final class IntakeRow extends HBox {
             return;
         }
         event.consume();
-    }
-
-    /** Goes to the row above or below; with Shift the selection goes along to there. */
-    private void neighbour(int step, boolean along) {
-        var siblings = getParent().getChildrenUnmodifiable();
-        int at = siblings.indexOf(this) + step;
-        if (at >= 0 && at < siblings.size() && siblings.get(at) instanceof IntakeRow row) {
-            if (along) {
-                model.selectTo(row.id);
-            } else {
-                model.select(row.id);
-            }
-            row.requestFocus();
-        }
     }
 
     /** Shows the track and what is known of its file. */
@@ -306,9 +261,5 @@ final class IntakeRow extends HBox {
             words += ", offset " + LevelText.signed(100 * facts.dcOffset(), 2, true) + " %";
         }
         return words;
-    }
-
-    void showSelected(boolean selected) {
-        pseudoClassStateChanged(SELECTED, selected);
     }
 }

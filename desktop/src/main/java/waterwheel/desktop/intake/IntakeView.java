@@ -23,6 +23,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.ColourMark;
+import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.frame.WorkLine;
@@ -93,22 +94,16 @@ public final class IntakeView extends VBox {
         Region waveform = new Region();
         HBox.setHgrow(waveform, Priority.ALWAYS);
         HBox header = new HBox(
-                column("", ColourMark.WIDTH),
-                column("Name", IntakeRow.NAME_WIDTH),
-                column("Kind", IntakeRow.KIND_WIDTH),
-                column("Waveform", 80),
+                new ColumnLabel("", ColourMark.WIDTH),
+                new ColumnLabel("Name", IntakeRow.NAME_WIDTH),
+                new ColumnLabel("Kind", IntakeRow.KIND_WIDTH),
+                new ColumnLabel("Waveform", 80),
                 waveform,
-                column("File", IntakeRow.FORMAT_WIDTH),
-                column("Level", IntakeRow.FIGURE_WIDTH));
+                new ColumnLabel("File", IntakeRow.FORMAT_WIDTH),
+                new ColumnLabel("Level", IntakeRow.FIGURE_WIDTH));
         header.getStyleClass().add("staging-header");
         HBox.setHgrow(header, Priority.ALWAYS);
         return new HBox(header, gap);
-    }
-
-    private static Label column(String name, double width) {
-        Label label = new Label(name);
-        label.setMinWidth(width);
-        return label;
     }
 
     private void update() {

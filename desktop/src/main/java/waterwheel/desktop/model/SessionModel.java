@@ -335,6 +335,14 @@ public final class SessionModel implements AutoCloseable {
         return selected.size() > 1 && selected.contains(channel) ? selected : List.of(channel);
     }
 
+    /** The tracks among them. */
+    public List<Track> meantTracks(Channel channel) {
+        return meant(channel).stream()
+                .filter(Track.class::isInstance)
+                .map(Track.class::cast)
+                .toList();
+    }
+
     /** By how many frames the processors of the session hold the mix up. */
     public int latencyFrames() {
         Plan plan = PlanCompiler.compile(session());

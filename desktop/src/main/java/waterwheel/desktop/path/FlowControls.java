@@ -26,6 +26,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Send;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.path.StageControls.Control;
 
@@ -84,6 +85,7 @@ final class FlowControls {
 
     Control send(int index) {
         Label target = new Label();
+        WholeText.onHover(target);
         target.setMinWidth(0);
         target.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(target, Priority.ALWAYS);
@@ -99,7 +101,6 @@ final class FlowControls {
             if (index < c.strip().sends().size()) {
                 Send send = c.strip().sends().get(index);
                 target.setText(name(send));
-                target.setTooltip(new Tooltip(target.getText()));
                 level.setValue(send.levelDb());
                 pre.setSelected(send.preFader());
                 on.setSelected(send.on());

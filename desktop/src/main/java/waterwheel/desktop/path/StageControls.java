@@ -33,6 +33,7 @@ import waterwheel.core.session.Track;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.model.SessionModel;
 
@@ -75,7 +76,7 @@ final class StageControls {
                         .toList());
         Label file = new Label(files.isEmpty() ? "no clips" : files);
         file.getStyleClass().add("muted");
-        file.setTooltip(new Tooltip(file.getText()));
+        WholeText.onHover(file);
         file.setMinWidth(0);
         file.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(file, Priority.ALWAYS);
@@ -107,8 +108,7 @@ final class StageControls {
     private void setReference(double dbfs) {
         double value = Math.clamp(dbfs, -24, -12);
         OptionalDouble own = value == model.session().nominalDbfs() ? OptionalDouble.empty() : OptionalDouble.of(value);
-        List<Channel> tracks = meant().stream().filter(Track.class::isInstance).toList();
-        model.edit(Edits.forEach("Reference", tracks, c -> Edits.reference((Track) c, own)));
+        model.edit(Edits.forEach("Reference", model.meantTracks(channel()), track -> Edits.reference(track, own)));
     }
 
     private List<Channel> meant() {
@@ -146,9 +146,7 @@ final class StageControls {
     private void setClipGain(double db) {
         if (channel() instanceof Track track && !track.clips().isEmpty()) {
             double by = db - track.clips().getFirst().gainDb();
-            List<Channel> tracks =
-                    meant().stream().filter(Track.class::isInstance).toList();
-            model.edit(Edits.forEach("Clip gain", tracks, c -> ClipEdits.gainsBy((Track) c, by)));
+            model.edit(Edits.forEach("Clip gain", model.meantTracks(track), each -> ClipEdits.gainsBy(each, by)));
         }
     }
 
@@ -159,15 +157,15 @@ final class StageControls {
     Control input(Bus bus) {
         Label inputs = new Label();
         inputs.getStyleClass().add("muted");
+        WholeText.onHover(inputs);
         inputs.setMinWidth(0);
         return new Control(line(inputs), c -> {
             List<String> names = model.session().channels().stream()
                     .filter(other -> other.strip().output().equals(Output.to(bus.id())))
-                    .filter(other -> !(other instanceof Track track && track.kind() == Track.Kind.CUE))
+                    .filter(other -> !other.cue())
                     .map(Channel::name)
                     .toList();
             inputs.setText(names.isEmpty() ? "Nothing feeds this bus" : "Sum of " + String.join(", ", names));
-            inputs.setTooltip(new Tooltip(inputs.getText()));
         });
     }
 

@@ -28,6 +28,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.staging.TrimProposal;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.ChannelRow;
 import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.LevelBar;
@@ -39,16 +40,13 @@ import waterwheel.desktop.model.SessionModel;
  * 1 dB), Delete puts the trim back to 0 dB, Enter types it, M mutes, S solos, A accepts what is proposed, Up and Down
  * change the row. Where several rows are selected, trims move together.
  */
-final class StagingRow extends HBox {
-    private static final PseudoClass SELECTED = PseudoClass.getPseudoClass("selected");
+final class StagingRow extends ChannelRow {
     private static final PseudoClass PENDING = PseudoClass.getPseudoClass("pending");
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
     private static final PseudoClass MUTED = PseudoClass.getPseudoClass("muted");
 
     private static int drags;
 
-    private final SessionModel model;
-    private final ChannelId id;
     private final boolean main;
     private final Region colour = ColourMark.still();
     private final Label name = new Label();
@@ -65,13 +63,10 @@ final class StagingRow extends HBox {
     private String drag = "";
 
     StagingRow(SessionModel model, StagingModel staging, Channel channel) {
-        this.model = model;
+        super(model, channel.id());
         this.staging = staging;
-        this.id = channel.id();
         this.main = id.equals(model.session().mainId());
         getStyleClass().add("staging-row");
-        setAlignment(Pos.CENTER_LEFT);
-        setFocusTraversable(true);
         setAccessibleRole(AccessibleRole.SLIDER);
         name.setMinWidth(StagingView.NAME_WIDTH);
         name.setMaxWidth(StagingView.NAME_WIDTH);
@@ -90,7 +85,7 @@ final class StagingRow extends HBox {
                         + " select several");
         Tooltip.install(bar, tip);
         name.setTooltip(tip);
-        addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
+        addEventHandler(MouseEvent.MOUSE_PRESSED, this::begin);
         addEventHandler(MouseEvent.MOUSE_DRAGGED, this::dragTo);
         addEventHandler(MouseEvent.MOUSE_RELEASED, this::release);
         addEventHandler(MouseEvent.MOUSE_CLICKED, event -> {
@@ -99,11 +94,6 @@ final class StagingRow extends HBox {
             }
         });
         setOnKeyPressed(this::key);
-        focusedProperty().subscribe(focused -> {
-            if (focused && !model.selectionProperty().get().contains(id)) {
-                model.select(id);
-            }
-        });
     }
 
     private static Label figure(double width) {
@@ -119,24 +109,22 @@ final class StagingRow extends HBox {
         return model.session().channel(id);
     }
 
-    private void press(MouseEvent event) {
+    private void begin(MouseEvent event) {
         if (event.getButton() == MouseButton.PRIMARY) {
-            if (event.isShortcutDown()) {
-                model.toggleSelected(id);
-            } else if (event.isShiftDown()) {
-                model.selectTo(id);
-            } else if (model.selectionProperty().get().contains(id)) {
-                // A drag of one of several moves them all; a click alone will select it alone.
-                mayNarrow = true;
-            } else {
-                model.select(id);
-            }
-            requestFocus();
+            press(event);
             dragFromX = event.getSceneX();
             dragFromDb = trims();
             drag = "trim drag " + ++drags;
-            // The list around would take the focus for itself.
-            event.consume();
+        }
+    }
+
+    @Override
+    protected void pressAlone() {
+        if (selected()) {
+            // A drag of one of several moves them all; a click alone will select it alone.
+            mayNarrow = true;
+        } else {
+            model.select(id);
         }
     }
 
@@ -202,22 +190,6 @@ final class StagingRow extends HBox {
         return moved.size() == 1
                 ? Edits.trim(channel(), moved.values().iterator().next())
                 : Edits.trims(moved);
-    }
-
-    /** Goes to the row above or below; with Shift the selection goes along to there. */
-    private void neighbour(int step, boolean along) {
-        var siblings = getParent().getChildrenUnmodifiable();
-        for (int i = siblings.indexOf(this) + step; i >= 0 && i < siblings.size(); i += step) {
-            if (siblings.get(i) instanceof StagingRow row) {
-                if (along) {
-                    model.selectTo(row.id);
-                } else {
-                    model.select(row.id);
-                }
-                row.requestFocus();
-                return;
-            }
-        }
     }
 
     /** Shows the channel and its levels as they are now. */
@@ -305,10 +277,6 @@ final class StagingRow extends HBox {
                 }
             }
         }
-    }
-
-    void showSelected(boolean selected) {
-        pseudoClassStateChanged(SELECTED, selected);
     }
 
     void showLive(Map<SignalId, float[]> peaks, double seconds) {

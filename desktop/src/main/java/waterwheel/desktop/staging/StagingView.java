@@ -20,6 +20,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.model.SessionModel;
@@ -118,22 +119,17 @@ public final class StagingView extends VBox {
     }
 
     private static Label column(String name, double width) {
-        Label label = new Label(name);
-        label.setMinWidth(width);
-        label.setAlignment(Pos.CENTER_RIGHT);
-        return label;
+        return new ColumnLabel(name, width, Pos.CENTER_RIGHT);
     }
 
     private void addRows() {
         List<Channel> channels = model.session().channels();
         for (Channel channel : channels) {
-            if (channel instanceof Track track && track.kind() != Track.Kind.CUE) {
+            if (channel instanceof Track && !channel.cue()) {
                 add(channel, list);
             }
         }
-        List<Channel> cues = channels.stream()
-                .filter(c -> c instanceof Track track && track.kind() == Track.Kind.CUE)
-                .toList();
+        List<Channel> cues = channels.stream().filter(Channel::cue).toList();
         if (!cues.isEmpty()) {
             list.getChildren().add(group("Cues, not part of the mix"));
             cues.forEach(cue -> add(cue, list));
@@ -144,8 +140,7 @@ public final class StagingView extends VBox {
 
     /** What decides where a channel's row stands; when it changes for any of them, the rows are made anew. */
     private static String place(Channel channel) {
-        boolean cue = channel instanceof Track track && track.kind() == Track.Kind.CUE;
-        return channel.id() + (cue ? " cue" : "");
+        return channel.id() + (channel.cue() ? " cue" : "");
     }
 
     private void add(Channel channel, VBox place) {

@@ -25,6 +25,7 @@ import waterwheel.core.stems.StemProof;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemResult;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.controls.Words;
@@ -139,10 +140,8 @@ public final class StemsView extends VBox {
     }
 
     private static Label column(String name, double width, Pos alignment) {
-        Label label = new Label(name);
-        label.setMinWidth(width);
+        Label label = new ColumnLabel(name, width, alignment);
         label.setMaxWidth(width);
-        label.setAlignment(alignment);
         return label;
     }
 

@@ -1,0 +1,74 @@
+package waterwheel.desktop.controls;
+
+import javafx.css.PseudoClass;
+import javafx.geometry.Pos;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.HBox;
+import waterwheel.core.session.ChannelId;
+import waterwheel.desktop.model.SessionModel;
+
+/**
+ * A row of a list that stands for a channel. A press selects it alone, with Ctrl beside what is selected, with Shift all
+ * from the selected one to here; Up and Down go from row to row. What has the focus is selected.
+ */
+public abstract class ChannelRow extends HBox {
+    private static final PseudoClass SELECTED = PseudoClass.getPseudoClass("selected");
+
+    protected final SessionModel model;
+    protected final ChannelId id;
+
+    protected ChannelRow(SessionModel model, ChannelId id) {
+        this.model = model;
+        this.id = id;
+        setAlignment(Pos.CENTER_LEFT);
+        setFocusTraversable(true);
+        focusedProperty().subscribe(focused -> {
+            if (focused && !selected()) {
+                model.select(id);
+            }
+        });
+    }
+
+    protected final boolean selected() {
+        return model.selectionProperty().get().contains(id);
+    }
+
+    /** Selects as a press with Ctrl, Shift or neither does. */
+    protected final void press(MouseEvent event) {
+        if (event.isShortcutDown()) {
+            model.toggleSelected(id);
+        } else if (event.isShiftDown()) {
+            model.selectTo(id);
+        } else {
+            pressAlone();
+        }
+        requestFocus();
+        // The list around would take the focus for itself.
+        event.consume();
+    }
+
+    /** A press without Ctrl and Shift. */
+    protected void pressAlone() {
+        model.select(id);
+    }
+
+    /** Goes to the row above or below; the selection goes along to there, or is that row alone. */
+    protected final void neighbour(int step, boolean along) {
+        var siblings = getParent().getChildrenUnmodifiable();
+        for (int i = siblings.indexOf(this) + step; i >= 0 && i < siblings.size(); i += step) {
+            if (siblings.get(i) instanceof ChannelRow row) {
+                if (along) {
+                    model.selectTo(row.id);
+                } else {
+                    model.select(row.id);
+                }
+                row.requestFocus();
+                return;
+            }
+        }
+    }
+
+    public final void showSelected(boolean selected) {
+        pseudoClassStateChanged(SELECTED, selected);
+    }
+}
