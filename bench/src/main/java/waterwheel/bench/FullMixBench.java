@@ -1,29 +1,20 @@
 package waterwheel.bench;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
-import java.util.stream.Stream;
 import waterwheel.core.audiofile.RenderFormat;
+import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Bus;
-import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.Clip;
 import waterwheel.core.session.Output;
-import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
 import waterwheel.core.session.Strip;
-import waterwheel.core.session.Track;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.work.Progress;
 
@@ -32,11 +23,9 @@ import waterwheel.core.work.Progress;
  * and a compressor each, into main; eight post-fader sends into one reverb. The reverb is the algorithmic one.
  */
 final class FullMixBench {
-    private static final int RATE = 48_000;
     private static final int WARM_UPS = 2;
     private static final int BUSES = 4;
     private static final int SENDS = 8;
-    private static final ChannelId MAIN = new ChannelId("main");
     private static final ChannelId HALL = new ChannelId("hall");
 
     private FullMixBench() {}
@@ -49,18 +38,12 @@ final class FullMixBench {
                 seconds,
                 WARM_UPS,
                 () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, Progress.NONE));
-        try (Stream<Path> files = Files.walk(folder)) {
-            for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
-                Files.delete(file);
-            }
-        }
+        NoiseSession.delete(folder);
         return line;
     }
 
     private static Session session(int tracks, int seconds, Path folder) throws Exception {
-        List<AudioSource> sources = new ArrayList<>();
-        List<Channel> channels = new ArrayList<>();
-        long frames = (long) seconds * RATE;
+        NoiseSession made = new NoiseSession(folder, seconds, SampleEncoding.FLOAT_32);
         Processor filters = Processor.usual(ProcessorKind.EQUALISER)
                 .with("highPassHz", 60)
                 .with("highPassSlope", 1)
@@ -70,36 +53,26 @@ final class FullMixBench {
         Processor bell = Processor.usual(ProcessorKind.EQUALISER).with("bell1Db", 2);
         Processor compressor = Processor.usual(ProcessorKind.COMPRESSOR);
         for (int t = 0; t < tracks; t++) {
-            String name = "track" + t;
-            Noise.write(folder.resolve(name + ".wav"), seconds, RATE, t);
-            SourceId source = new SourceId(name);
-            sources.add(new AudioSource(source, name + ".wav", frames, 2, RATE, "float 32-bit"));
-            Strip strip = Strip.unity(Output.to(bus(t % BUSES)))
+            made.addTrack(Strip.unity(Output.to(bus(t % BUSES)))
                     .withTrimDb(-6 + t * 0.1)
                     .withFaderDb(-3 - t * 0.2)
                     .withPlacement(new Placement((t - tracks / 2.0) / tracks, 1, Placement.Mode.BALANCE))
                     .withInserts(List.of(slot("i1", filters), slot("i2", compressor)))
-                    .withSends(t < SENDS ? List.of(Send.toBus(HALL, -12)) : List.of());
-            channels.add(new Track(
-                    new ChannelId(name),
-                    name,
-                    Track.Kind.SUSTAINED,
-                    2,
-                    List.of(new Clip(source, 0, 0, frames, 0)),
-                    strip));
+                    .withSends(t < SENDS ? List.of(Send.toBus(HALL, -12)) : List.of()));
         }
         for (int b = 0; b < BUSES; b++) {
-            channels.add(new Bus(
+            made.add(new Bus(
                     bus(b),
                     "Bus " + b,
-                    Strip.unity(Output.to(MAIN)).withInserts(List.of(slot("i1", bell), slot("i2", compressor)))));
+                    Strip.unity(Output.to(NoiseSession.MAIN))
+                            .withInserts(List.of(slot("i1", bell), slot("i2", compressor)))));
         }
-        channels.add(new Bus(
+        made.add(new Bus(
                 HALL,
                 "Hall",
-                Strip.unity(Output.to(MAIN)).withInserts(List.of(slot("i1", Processor.usual(ProcessorKind.REVERB))))));
-        channels.add(new Bus(MAIN, "Main", Strip.unity(new Output.Nowhere())));
-        return new Session("Bench", RATE, PanLaw.MINUS_3, -18, sources, channels, MAIN, List.of());
+                Strip.unity(Output.to(NoiseSession.MAIN))
+                        .withInserts(List.of(slot("i1", Processor.usual(ProcessorKind.REVERB))))));
+        return made.whole();
     }
 
     private static ChannelId bus(int number) {

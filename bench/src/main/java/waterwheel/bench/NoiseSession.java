@@ -1,0 +1,86 @@
+package waterwheel.bench;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.stream.Stream;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.session.AudioSource;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Clip;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.SourceId;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
+
+/** A session of stereo tracks of noise, 48 kHz, being made in a folder. */
+final class NoiseSession {
+    static final ChannelId MAIN = new ChannelId("main");
+    private static final int RATE = 48_000;
+
+    private final Path folder;
+    private final int seconds;
+    private final SampleEncoding encoding;
+    private final List<AudioSource> sources = new ArrayList<>();
+    private final List<Channel> channels = new ArrayList<>();
+
+    NoiseSession(Path folder, int seconds, SampleEncoding encoding) {
+        this.folder = folder;
+        this.seconds = seconds;
+        this.encoding = encoding;
+    }
+
+    /** Adds a track with a recording of its own. */
+    void addTrack(Strip strip) throws AudioFileException {
+        int number = sources.size();
+        Noise.write(file(number), seconds, RATE, number, encoding);
+        addTrack(number, strip);
+    }
+
+    /** Adds a track with the recording of an earlier one under another name, to spare the disk. */
+    void addTrackLike(int earlier, Strip strip) throws IOException {
+        int number = sources.size();
+        Files.createLink(file(number), file(earlier));
+        addTrack(number, strip);
+    }
+
+    private void addTrack(int number, Strip strip) {
+        String name = "track" + number;
+        long frames = (long) seconds * RATE;
+        SourceId source = new SourceId(name);
+        sources.add(new AudioSource(source, name + ".wav", frames, 2, RATE, encoding.label()));
+        channels.add(new Track(
+                new ChannelId(name), name, Track.Kind.SUSTAINED, 2, List.of(new Clip(source, 0, 0, frames, 0)), strip));
+    }
+
+    private Path file(int number) {
+        return folder.resolve("track" + number + ".wav");
+    }
+
+    void add(Bus bus) {
+        channels.add(bus);
+    }
+
+    /** The session, with its main bus at the end. */
+    Session whole() {
+        channels.add(new Bus(MAIN, "Main", Strip.unity(new Output.Nowhere())));
+        return new Session("Bench", RATE, PanLaw.MINUS_3, -18, sources, channels, MAIN, List.of());
+    }
+
+    /** Deletes a folder with all that is in it. */
+    static void delete(Path folder) throws IOException {
+        try (Stream<Path> files = Files.walk(folder)) {
+            for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
+                Files.delete(file);
+            }
+        }
+    }
+}
