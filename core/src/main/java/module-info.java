@@ -5,6 +5,8 @@ module waterwheel.core {
     requires com.samskivert.jmustache;
     requires java.flac.encoder;
     requires jflac.codec;
+    requires JLargeArrays;
+    requires JTransforms;
     requires static org.jspecify;
 
     exports waterwheel.core.audiofile;
@@ -23,6 +25,7 @@ module waterwheel.core {
     exports waterwheel.core.processing;
     exports waterwheel.core.routing;
     exports waterwheel.core.session;
+    exports waterwheel.core.sources;
     exports waterwheel.core.staging;
     exports waterwheel.core.stems;
     exports waterwheel.core.store;

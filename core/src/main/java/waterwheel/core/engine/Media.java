@@ -12,19 +12,25 @@ import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.errors.AudioFileException;
-import waterwheel.core.session.AudioSource;
+import waterwheel.core.processing.Response;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.SourceId;
 
 /**
  * A session's audio files, open. A file that is missing or is not what it was plays as silence and is told of, so that
  * one lost file does not keep a session from opening. Close it when no engine runs on it.
  */
 public final class Media implements AutoCloseable {
+    /** A response is used as far as that, so that a song taken for one does not fill the memory. */
+    private static final int MOST_RESPONSE_SECONDS = 30;
+
     private final Map<SourceId, AudioFile> files = new LinkedHashMap<>();
     private final Map<SourceId, AudioFileException> problems = new LinkedHashMap<>();
 
     private final Map<SourceId, String> fingerprints = new HashMap<>();
+
+    private final Map<SourceId, Response> responses = new HashMap<>();
 
     private Media() {}
 
@@ -73,6 +79,20 @@ public final class Media implements AutoCloseable {
     /** The file of a source, or empty where it plays as silence. */
     public Optional<AudioFile> file(SourceId id) {
         return Optional.ofNullable(files.get(id));
+    }
+
+    /** A file as an impulse response, read once; null where the file is missing. */
+    public synchronized @Nullable Response response(SourceId id) {
+        AudioFile file = files.get(id);
+        return file == null ? null : responses.computeIfAbsent(id, any -> read(file));
+    }
+
+    private static Response read(AudioFile file) {
+        int frames = Math.clamp(
+                file.format().frames(), 0, MOST_RESPONSE_SECONDS * file.format().sampleRateHz());
+        float[][] samples = new float[file.format().channels()][frames];
+        file.reader(Math.max(1, frames)).read(0, samples, 0, frames);
+        return Response.of(samples);
     }
 
     /** What is wrong with a source's file, or null. */

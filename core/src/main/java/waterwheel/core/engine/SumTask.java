@@ -30,7 +30,10 @@ final class SumTask implements BlockTask {
     @Override
     public void run(long firstFrame, int frames) {
         int t = 0;
-        if (inputs.length >= 4) {
+        if (inputs.length == 1) {
+            only(inputs[0], gains[0], frames);
+            return;
+        } else if (inputs.length >= 4) {
             start4(frames);
             t = 4;
         } else {
@@ -43,6 +46,14 @@ final class SumTask implements BlockTask {
             add1(inputs[t], gains[t], frames);
         }
         store(frames);
+    }
+
+    /** A sum of one term. */
+    private void only(float[] input, double gain, int frames) {
+        final float[] target = out;
+        for (int i = 0; i < frames; i++) {
+            target[i] = (float) (gain * input[i]);
+        }
     }
 
     private void start4(int frames) {

@@ -1,13 +1,14 @@
 package waterwheel.core.engine;
 
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicIntegerArray;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Threads that share small jobs: {@link #run} hands out the tasks 0 to n - 1 and returns when all are done. Between
- * jobs that follow each other closely the workers spin; after some ten microseconds they sleep. Nothing is allocated
+ * jobs that follow each other closely the workers spin; after a tenth of a millisecond or so they sleep. Nothing is allocated
  * or locked by a job.
  *
  * <p>One thread at a time may call {@code run}; it works along.
@@ -29,6 +30,9 @@ public final class Team implements AutoCloseable {
      */
     private final AtomicLong claim = new AtomicLong();
 
+    /** 1 for a worker that sleeps or is about to. */
+    private final AtomicIntegerArray asleep;
+
     private final AtomicInteger done = new AtomicInteger();
     private Job job = task -> {};
     private volatile @Nullable Throwable failure;
@@ -37,11 +41,13 @@ public final class Team implements AutoCloseable {
     /** @param threads how many work, the caller among them; 1 or more */
     public Team(int threads) {
         workers = new Thread[Math.max(0, threads - 1)];
+        asleep = new AtomicIntegerArray(workers.length);
         for (int i = 0; i < workers.length; i++) {
+            int number = i;
             workers[i] = Thread.ofPlatform()
                     .daemon()
                     .name("waterwheel-engine-" + (i + 1))
-                    .start(this::work);
+                    .start(() -> work(number));
         }
     }
 
@@ -77,7 +83,10 @@ public final class Team implements AutoCloseable {
         claim.set(word);
         long number = word >>> (2 * FIELD_BITS);
         for (int i = 0; i < Math.min(workers.length, count - 1); i++) {
-            LockSupport.unpark(workers[i]);
+            // Waking one that is awake would still cost several microseconds.
+            if (asleep.get(i) == 1) {
+                LockSupport.unpark(workers[i]);
+            }
         }
         take(number);
         while (done.get() < count) {
@@ -94,7 +103,7 @@ public final class Team implements AutoCloseable {
         }
     }
 
-    private void work() {
+    private void work(int worker) {
         long seen = 0;
         int spins = 0;
         while (!closed) {
@@ -106,7 +115,12 @@ public final class Team implements AutoCloseable {
             } else if (spins++ < SPINS) {
                 Thread.onSpinWait();
             } else {
-                LockSupport.park(this);
+                asleep.set(worker, 1);
+                // A job that came before this was seen here, one that comes after wakes the sleeper.
+                if (claim.get() >>> (2 * FIELD_BITS) == seen && !closed) {
+                    LockSupport.park(this);
+                }
+                asleep.set(worker, 0);
             }
         }
     }

@@ -9,7 +9,7 @@ import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.TruePeakMeter;
-import waterwheel.core.session.Flattening;
+import waterwheel.core.sources.Flattening;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.work.Progress;
 

@@ -10,11 +10,11 @@ import waterwheel.core.edit.Edits;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.intake.IntakeEdits;
 import waterwheel.core.levels.SessionLevels;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Clip;
-import waterwheel.core.session.Flattening;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.Flattening;
 import waterwheel.core.units.LevelText;
 
 /** What there is to say about the files of a session, each by itself and as a set. */

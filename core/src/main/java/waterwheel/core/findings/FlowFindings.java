@@ -112,8 +112,8 @@ final class FlowFindings {
     /** What gives out something else than what it gets is not compared with it. */
     private static boolean isEffect(Insert insert) {
         return switch (insert.processor().kind()) {
-            case DELAY, REVERB, TONE, GATE -> true;
-            case EQUALISER, COMPRESSOR, LIMITER, SATURATOR, STEREO -> false;
+            case DELAY, REVERB, CONVOLUTION, TONE, GATE -> true;
+            case EQUALISER, COMPRESSOR, MULTIBAND, LIMITER, SATURATOR, STEREO -> false;
         };
     }
 

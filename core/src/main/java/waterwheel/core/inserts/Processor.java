@@ -2,15 +2,22 @@ package waterwheel.core.inserts;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.Ranges;
 
 /**
  * A processor's settings. Immutable.
  *
  * @param values of the kind's parameters, in their order and units
+ * @param response the impulse response of a kind that works with one; empty before one is chosen
  */
-public record Processor(ProcessorKind kind, List<Double> values) {
+public record Processor(ProcessorKind kind, List<Double> values, Optional<SourceId> response) {
     public Processor {
+        if (response.isPresent() && !kind.responds()) {
+            throw new IllegalArgumentException(
+                    "response: " + response.get() + " (expected: none for the " + kind.label() + ")");
+        }
         if (values.size() != kind.parameters().size()) {
             throw new IllegalArgumentException("values: " + values.size() + " (expected: "
                     + kind.parameters().size() + " for the " + kind.label() + ")");
@@ -26,7 +33,7 @@ public record Processor(ProcessorKind kind, List<Double> values) {
     /** A processor of a kind with the usual settings. */
     public static Processor usual(ProcessorKind kind) {
         return new Processor(
-                kind, kind.parameters().stream().map(Parameter::usual).toList());
+                kind, kind.parameters().stream().map(Parameter::usual).toList(), Optional.empty());
     }
 
     /** The value of a parameter, in its unit. */
@@ -44,6 +51,10 @@ public record Processor(ProcessorKind kind, List<Double> values) {
         Parameter parameter = kind.parameter(key);
         List<Double> changed = new ArrayList<>(values);
         changed.set(kind.parameters().indexOf(parameter), Math.clamp(value, parameter.least(), parameter.most()));
-        return new Processor(kind, changed);
+        return new Processor(kind, changed, response);
+    }
+
+    public Processor withResponse(SourceId value) {
+        return new Processor(kind, values, Optional.of(value));
     }
 }

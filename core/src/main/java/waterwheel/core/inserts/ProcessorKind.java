@@ -35,6 +35,27 @@ public enum ProcessorKind {
             range("makeUpDb", "Make-up", "dB", 0, 24, 0),
             choice("detection", "Detection", 0, "peak", "RMS"),
             range("keyHighPassHz", "Key high-pass", "Hz", 10, 2_000, 10)),
+    MULTIBAND(
+            "Multiband compressor",
+            false,
+            range("lowHz", "Low to middle", "Hz", 40, 1_000, 200),
+            range("highHz", "Middle to high", "Hz", 1_000, 16_000, 3_000),
+            range("kneeDb", "Knee", "dB", 0, 24, 6),
+            range("lowThresholdDb", "Low threshold", "dBFS", -60, 0, -24),
+            range("lowRatio", "Low ratio", "", 1, 20, 2),
+            range("lowAttackMs", "Low attack", "ms", 0.05, 200, 30),
+            range("lowReleaseMs", "Low release", "ms", 5, 3_000, 250),
+            range("lowMakeUpDb", "Low make-up", "dB", 0, 24, 0),
+            range("midThresholdDb", "Middle threshold", "dBFS", -60, 0, -24),
+            range("midRatio", "Middle ratio", "", 1, 20, 2),
+            range("midAttackMs", "Middle attack", "ms", 0.05, 200, 15),
+            range("midReleaseMs", "Middle release", "ms", 5, 3_000, 150),
+            range("midMakeUpDb", "Middle make-up", "dB", 0, 24, 0),
+            range("highThresholdDb", "High threshold", "dBFS", -60, 0, -30),
+            range("highRatio", "High ratio", "", 1, 20, 2),
+            range("highAttackMs", "High attack", "ms", 0.05, 200, 5),
+            range("highReleaseMs", "High release", "ms", 5, 3_000, 100),
+            range("highMakeUpDb", "High make-up", "dB", 0, 24, 0)),
     GATE(
             "Gate",
             true,
@@ -79,6 +100,7 @@ public enum ProcessorKind {
             range("preDelayMs", "Pre-delay", "ms", 0, 200, 15),
             range("sizePercent", "Size", "%", 10, 100, 60),
             range("dampingHz", "Damping", "Hz", 500, 20_000, 6_000)),
+    CONVOLUTION("Convolution reverb", false, range("preDelayMs", "Pre-delay", "ms", 0, 200, 0)),
     TONE(
             "Test tone",
             false,
@@ -106,6 +128,11 @@ public enum ProcessorKind {
     /** Whether it can listen to another signal than the one that it processes. */
     public boolean keyed() {
         return keyed;
+    }
+
+    /** Whether it works with an impulse response, one of the session's files. */
+    public boolean responds() {
+        return this == CONVOLUTION;
     }
 
     public List<Parameter> parameters() {

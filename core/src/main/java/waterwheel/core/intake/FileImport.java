@@ -26,7 +26,7 @@ import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.filefacts.FileFacts;
-import waterwheel.core.session.Flattening;
+import waterwheel.core.sources.Flattening;
 import waterwheel.core.work.AsideFile;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;

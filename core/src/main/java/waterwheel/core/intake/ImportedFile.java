@@ -2,9 +2,9 @@ package waterwheel.core.intake;
 
 import java.util.Optional;
 import waterwheel.core.audiofile.AudioFormat;
-import waterwheel.core.session.AudioSource;
-import waterwheel.core.session.Flattening;
-import waterwheel.core.session.SourceId;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.Flattening;
+import waterwheel.core.sources.SourceId;
 
 /**
  * A file that a session can use.

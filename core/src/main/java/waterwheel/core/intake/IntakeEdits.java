@@ -9,16 +9,16 @@ import java.util.function.Predicate;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.Numbered;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.SourceId;
 
 /** The edits of taking files in. Files that an edit no longer needs stay in the folder, so that it can be undone. */
 public final class IntakeEdits {

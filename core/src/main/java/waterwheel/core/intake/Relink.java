@@ -14,9 +14,9 @@ import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.SourceId;
 import waterwheel.core.work.Progress;
 
 /**

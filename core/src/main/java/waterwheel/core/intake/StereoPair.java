@@ -7,10 +7,10 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.sources.AudioSource;
 
 /**
  * Two mono tracks that look like the sides of one stereo recording.

@@ -23,10 +23,10 @@ import waterwheel.core.engine.Team;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.SourceId;
 import waterwheel.core.work.Progress;
 
 /**

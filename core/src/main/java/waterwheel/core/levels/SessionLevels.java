@@ -9,7 +9,7 @@ import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
+import waterwheel.core.sources.SourceId;
 
 /**
  * What is known of a session's levels. Belongs to exactly that session: a channel that is absent is pending.

@@ -48,7 +48,7 @@ record SignalKey(long high, long low) {
                             keys.get(processed.input().from()),
                             processed.input().gain());
                     processed.key().ifPresent(key -> addEdge(digest, keys.get(key), GainMatrix.diagonal(2, 1)));
-                    addInsert(digest, processed.insert());
+                    addInsert(digest, processed.insert(), media);
                 }
                 case Signal.Delayed late -> {
                     addEdge(digest, keys.get(late.from()), GainMatrix.diagonal(late.planes(), 1));
@@ -85,9 +85,12 @@ record SignalKey(long high, long low) {
         }
     }
 
-    private static void addInsert(MessageDigest digest, Insert insert) {
+    private static void addInsert(MessageDigest digest, Insert insert, Media media) {
         digest.update(insert.processor().kind().name().getBytes(StandardCharsets.UTF_8));
         insert.processor().values().forEach(value -> number(digest, Double.doubleToLongBits(value)));
+        insert.processor()
+                .response()
+                .ifPresent(id -> digest.update(media.fingerprint(id).getBytes(StandardCharsets.UTF_8)));
         number(digest, Double.doubleToLongBits(insert.outputDb()));
         number(digest, Double.doubleToLongBits(insert.mix()));
     }

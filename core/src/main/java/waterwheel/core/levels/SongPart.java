@@ -19,8 +19,8 @@ import waterwheel.core.work.Progress;
 /** A stretch of the song that one thread measures: a run of the plan with meters on the wanted signals. */
 final class SongPart {
     private static final int BLOCK = 2_048;
-    /** Where threads share the signals of a block, they meet after every rank of it: longer blocks, fewer meetings. */
-    private static final int SHARED_BLOCK = 8_192;
+    /** Where threads share the signals they meet after every block, and many blocks are in work: short ones fit the caches. */
+    private static final int SHARED_BLOCK = 2_048;
 
     private static final int SHORTEST_SECONDS = 5;
 
@@ -71,7 +71,7 @@ final class SongPart {
             BitSet wanted,
             Map<Integer, KeptSignal> keeping,
             BiFunction<Plan, Integer, Detail> detail) {
-        PlanRun made = PlanRun.of(plan, media, team, block, wanted);
+        PlanRun made = PlanRun.ofStretch(plan, media, team, block, wanted);
         wanted.stream().forEach(i -> {
             late = Math.max(late, plan.latencies().get(i));
             SeriesMeter meter = SeriesMeter.ofPart(
@@ -87,12 +87,7 @@ final class SongPart {
     }
 
     void run(PlanRun run, Progress progress) {
-        long end = to + late;
-        for (long at = start; at < end; at += block) {
-            progress.check();
-            run.process(at, (int) Math.min(block, end - at));
-            progress.at((double) (at - start) / (end - start));
-        }
+        run.stretch(start, to + late, progress);
         meters.forEach((i, meter) -> measured.put(i, meter.finish()));
     }
 

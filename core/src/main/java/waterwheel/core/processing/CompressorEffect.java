@@ -19,8 +19,10 @@ final class CompressorEffect implements Effect {
     private final float knee;
     private final float kneeFactor;
     private final float makeUp;
-    private final double attack;
-    private final double release;
+    /** Halfway between what attack and release keep of the frame before, and half of how far they lie apart. */
+    private final double middle;
+
+    private final double apart;
     private final double rms;
     private final float[] gains;
     private double square;
@@ -33,8 +35,10 @@ final class CompressorEffect implements Effect {
         knee = (float) settings.value("kneeDb");
         kneeFactor = knee == 0 ? 0 : slope / (2 * knee);
         makeUp = (float) Decibels.toFactor(settings.value("makeUpDb"));
-        attack = GainReduction.pole(settings.value("attackMs") / 1_000, rate);
-        release = GainReduction.pole(settings.value("releaseMs") / 1_000, rate);
+        double attack = GainReduction.pole(settings.value("attackMs") / 1_000, rate);
+        double release = GainReduction.pole(settings.value("releaseMs") / 1_000, rate);
+        middle = (release + attack) / 2;
+        apart = (release - attack) / 2;
         rms = settings.choice("detection") == 1 ? GainReduction.pole(RMS_SECONDS, rate) : 0;
         gains = new float[maxFrames];
     }
@@ -62,7 +66,6 @@ final class CompressorEffect implements Effect {
     /** Fills the gains. */
     private void reduce(float[] levels, int frames) {
         final float[] wanted = gains;
-        float most = 0;
         GainReduction.toDb(levels, wanted, frames);
         for (int i = 0; i < frames; i++) {
             // Within the knee a parabola, above it a line: the same as Compression.reductionDb without its branches.
@@ -71,21 +74,30 @@ final class CompressorEffect implements Effect {
             float above = Math.max(0, over - knee);
             wanted[i] = kneeFactor * within * within + slope * above;
         }
-        for (int i = 0; i < frames; i++) {
-            most = Math.max(most, wanted[i]);
-        }
-        if (most == 0 && reduction == 0) {
+        if (reduction == 0 && nothing(wanted, frames)) {
             Arrays.fill(gains, 0, frames, makeUp);
             return;
         }
         double now = reduction;
         for (int i = 0; i < frames; i++) {
+            // The distance times the attack where more is wanted, times the release where less: without a branch, which
+            // the processor could not foresee.
             double to = wanted[i];
-            now = to + (now - to) * (to > now ? attack : release);
+            double distance = now - to;
+            now = Math.fma(Math.abs(distance), apart, Math.fma(distance, middle, to));
             wanted[i] = (float) now;
         }
         reduction = now < 1e-9 ? 0 : now;
         GainReduction.toGains(gains, makeUp, frames);
+    }
+
+    private static boolean nothing(float[] wanted, int frames) {
+        for (int i = 0; i < frames; i++) {
+            if (wanted[i] != 0) {
+                return false;
+            }
+        }
+        return true;
     }
 
     @Override

@@ -1,6 +1,6 @@
 package waterwheel.core.processing;
 
-import java.util.Arrays;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -8,36 +8,35 @@ import org.jspecify.annotations.Nullable;
  * thread at a time.
  */
 final class Detector {
-    private final float[][] heard;
-    private final float[] levels;
-    private final @Nullable Biquad highPass;
-    private final Biquad.State filter = new Biquad.State();
     /** Above 10 Hz, where the setting begins, the filter is in use. */
     private static final double OFF_HERTZ = 10;
+
+    private final float[][] heard;
+    private final float[] levels;
+    private final FilterChain highPass;
 
     Detector(double highPassHz, int rate, int planes, int maxFrames) {
         heard = new float[planes][maxFrames];
         levels = new float[maxFrames];
-        highPass = highPassHz > OFF_HERTZ ? Biquad.highPass(highPassHz, Math.sqrt(0.5), rate) : null;
+        highPass = new FilterChain(
+                highPassHz > OFF_HERTZ ? List.of(Biquad.highPass(highPassHz, Math.sqrt(0.5), rate)) : List.of());
     }
 
     /** The magnitude of the loudest plane of each frame, linear; the detector's own array. */
     float[] listen(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
-        Arrays.fill(levels, 0, frames, 0);
         for (int p = 0; p < heard.length; p++) {
             float[] from = key == null ? signal[p] : key[Math.min(p, key.length - 1)];
             if (from != null) {
                 System.arraycopy(from, 0, heard[p], 0, frames);
             }
         }
-        if (highPass != null) {
-            if (heard.length == 2) {
-                filter.stereo(highPass, heard[0], heard[1], frames);
-            } else {
-                filter.mono(highPass, heard[0], frames);
-            }
+        highPass.process(heard, frames);
+        final float[] first = heard[0];
+        for (int i = 0; i < frames; i++) {
+            levels[i] = Math.abs(first[i]);
         }
-        for (float[] plane : heard) {
+        for (int p = 1; p < heard.length; p++) {
+            float[] plane = heard[p];
             for (int i = 0; i < frames; i++) {
                 levels[i] = Math.max(levels[i], Math.abs(plane[i]));
             }
@@ -46,10 +45,10 @@ final class Detector {
     }
 
     void reset() {
-        filter.reset();
+        highPass.reset();
     }
 
     void adopt(Detector other) {
-        filter.adopt(other.filter);
+        highPass.adopt(other.highPass);
     }
 }

@@ -11,7 +11,7 @@ import waterwheel.core.inserts.Processor;
  */
 final class ReverbEffect implements Effect {
     private static final int LINES = 8;
-    private static final int STRETCH = 64;
+    private static final int STRETCH = 128;
     /** Milliseconds at a size of 100 %. */
     private static final double[] LENGTHS_MS = {43.1, 51.7, 57.9, 66.3, 73.7, 82.9, 91.3, 101.9};
 
@@ -68,7 +68,7 @@ final class ReverbEffect implements Effect {
         for (int from = 0; from < frames; from += STRETCH) {
             int count = Math.min(STRETCH, frames - from);
             takeIn(left, right, from, count);
-            for (int k = 0; k < LINES; k += 2) {
+            for (int k = 0; k < LINES; k += 4) {
                 comeOut(k, count);
             }
             mix(left, right, from, count);
@@ -78,30 +78,49 @@ final class ReverbEffect implements Effect {
         }
     }
 
+    /** What went in as long ago as the pre-delay comes out of its ring, and the present goes in. */
     private void takeIn(float[] left, float[] right, int from, int count) {
-        for (int i = 0; i < count; i++) {
-            in[i] = before[beforeAt];
-            before[beforeAt] = 0.5f * (left[from + i] + right[from + i]);
-            beforeAt = beforeAt + 1 == before.length ? 0 : beforeAt + 1;
+        for (int done = 0; done < count; ) {
+            int some = Math.min(count - done, before.length - beforeAt);
+            System.arraycopy(before, beforeAt, in, done, some);
+            for (int i = 0; i < some; i++) {
+                before[beforeAt + i] = 0.5f * (left[from + done + i] + right[from + done + i]);
+            }
+            beforeAt = beforeAt + some == before.length ? 0 : beforeAt + some;
+            done += some;
         }
     }
 
-    /** Two lines in one loop, because neither waits for the other. */
+    /** Four lines in one loop, because none waits for another. */
     private void comeOut(int k, int count) {
-        float[] one = unrolled(k, count);
-        float[] two = unrolled(k + 1, count);
-        float a = low[k];
-        float b = low[k + 1];
+        final float[] one = unrolled(k, count);
+        final float[] two = unrolled(k + 1, count);
+        final float[] three = unrolled(k + 2, count);
+        final float[] four = unrolled(k + 3, count);
+        final float keep1 = keep[k];
+        final float keep2 = keep[k + 1];
+        final float keep3 = keep[k + 2];
+        final float keep4 = keep[k + 3];
         final float d = damping;
         final float e = 1 - damping;
+        float a = low[k];
+        float b = low[k + 1];
+        float c = low[k + 2];
+        float f = low[k + 3];
         for (int i = 0; i < count; i++) {
-            a = d * a + e * one[i];
-            b = d * b + e * two[i];
-            one[i] = keep[k] * a;
-            two[i] = keep[k + 1] * b;
+            a = Math.fma(d, a, e * one[i]);
+            b = Math.fma(d, b, e * two[i]);
+            c = Math.fma(d, c, e * three[i]);
+            f = Math.fma(d, f, e * four[i]);
+            one[i] = keep1 * a;
+            two[i] = keep2 * b;
+            three[i] = keep3 * c;
+            four[i] = keep4 * f;
         }
         low[k] = settled(a);
         low[k + 1] = settled(b);
+        low[k + 2] = settled(c);
+        low[k + 3] = settled(f);
     }
 
     /** The next values of a line in a row, whatever place in its ring they begin at. */
@@ -118,18 +137,24 @@ final class ReverbEffect implements Effect {
     }
 
     private void mix(float[] left, float[] right, int from, int count) {
+        final float[] r0 = out[0];
+        final float[] r1 = out[1];
+        final float[] r2 = out[2];
+        final float[] r3 = out[3];
+        final float[] r4 = out[4];
+        final float[] r5 = out[5];
+        final float[] r6 = out[6];
+        final float[] r7 = out[7];
         for (int i = 0; i < count; i++) {
-            float s0 = out[0][i];
-            float s1 = out[1][i];
-            float s2 = out[2][i];
-            float s3 = out[3][i];
-            float s4 = out[4][i];
-            float s5 = out[5][i];
-            float s6 = out[6][i];
-            float s7 = out[7][i];
-            sum[i] = in[i] - (s0 + s1 + s2 + s3 + s4 + s5 + s6 + s7) * (2f / LINES);
-            right[from + i] = level * (s0 - s1 + s2 - s3 + s4 - s5 + s6 - s7);
-            left[from + i] = level * (s0 + s1 - s2 - s3 + s4 + s5 - s6 - s7);
+            float s0 = r0[i] + r1[i];
+            float s1 = r2[i] + r3[i];
+            float s2 = r4[i] + r5[i];
+            float s3 = r6[i] + r7[i];
+            sum[i] = in[i] - (s0 + s1 + s2 + s3) * (2f / LINES);
+            left[from + i] = level * (s0 - s1 + s2 - s3);
+        }
+        for (int i = 0; i < count; i++) {
+            right[from + i] = level * (r0[i] - r1[i] + r2[i] - r3[i] + r4[i] - r5[i] + r6[i] - r7[i]);
         }
     }
 

@@ -30,7 +30,8 @@ final class SaturatorEffect implements Effect {
         // tanh x = 1 - 2 / (e^2x + 1), with e^2x = 2^(2 x / ln 2).
         float factor = drive / end * Logarithm.TWO_OVER_LN2;
         for (int i = from; i < from + count; i++) {
-            values[i] = end * (1 - 2 / (Logarithm.exp2(values[i] * factor) + 1));
+            float power = Math.max(-Logarithm.MOST_OCTAVES, Math.min(Logarithm.MOST_OCTAVES, values[i] * factor));
+            values[i] = end * (1 - 2 / (Logarithm.exp2(power) + 1));
         }
     }
 

@@ -1,17 +1,20 @@
 package waterwheel.core.processing;
 
+import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.units.Decibels;
 
-/** Middle and side by gains of their own, polarity and delay. A mono signal is all middle. */
+/**
+ * Middle and side by gains of their own, polarity and delay. A mono signal is all middle. A delay that is no whole number
+ * of frames takes a filter, which needs as long again before and after: the effect is then late beyond its delay.
+ */
 final class StereoEffect implements Effect {
     private final float same;
     private final float cross;
     private final float left;
     private final float right;
-    private final DelayLine[] delays;
-    private final float[] late;
+    private final FineDelay[] delays;
 
     StereoEffect(Processor settings, int rate, int planes, int maxFrames) {
         double middle = Decibels.toFactor(settings.value("middleDb"));
@@ -21,11 +24,21 @@ final class StereoEffect implements Effect {
         int polarity = settings.choice("polarity");
         left = (polarity & 1) == 1 ? -1 : 1;
         right = (polarity & 2) == 2 ? -1 : 1;
-        delays = new DelayLine[planes];
-        for (int p = 0; p < planes; p++) {
-            delays[p] = new DelayLine((int) Math.round(settings.value("delayMs") / 1_000 * rate), maxFrames);
-        }
-        late = new float[maxFrames];
+        delays = new FineDelay[planes];
+        Arrays.setAll(delays, p -> new FineDelay(delayFrames(settings, rate), maxFrames));
+    }
+
+    private static double delayFrames(Processor settings, int rate) {
+        return settings.value("delayMs") / 1_000 * rate;
+    }
+
+    static int latencyFrames(Processor settings, int rate) {
+        return FineDelay.latencyFrames(delayFrames(settings, rate));
+    }
+
+    @Override
+    public int latencyFrames() {
+        return delays[0].latencyFrames();
     }
 
     @Override
@@ -39,14 +52,13 @@ final class StereoEffect implements Effect {
             l[i] = left * (same * one + cross * other);
         }
         for (int p = 0; p < delays.length; p++) {
-            delays[p].process(signal[p], late, frames);
-            System.arraycopy(late, 0, signal[p], 0, frames);
+            delays[p].process(signal[p], frames);
         }
     }
 
     @Override
     public void reset() {
-        for (DelayLine line : delays) {
+        for (FineDelay line : delays) {
             line.reset();
         }
     }

@@ -1,5 +1,6 @@
 package waterwheel.core.session;
 
+import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.Ranges;
 
 /**

@@ -7,6 +7,8 @@ import java.util.Set;
 import java.util.function.UnaryOperator;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.Ranges;
 
 /**
@@ -97,6 +99,7 @@ public record Session(
                         + (main ? "nowhere for the main bus" : "the id of a bus") + ")");
             }
             checkBranches(channel, channels, buses, main);
+            checkResponses(channel, sourceIds);
             if (channel instanceof Track track) {
                 for (Clip clip : track.clips()) {
                     if (!sourceIds.contains(clip.source())) {
@@ -105,6 +108,15 @@ public record Session(
                     }
                 }
             }
+        }
+    }
+
+    private static void checkResponses(Channel channel, Set<SourceId> sources) {
+        for (Insert insert : channel.strip().inserts()) {
+            insert.processor().response().filter(id -> !sources.contains(id)).ifPresent(id -> {
+                throw new IllegalArgumentException(
+                        "response in '" + channel.id() + "': '" + id + "' (expected: the id of a source)");
+            });
         }
     }
 

@@ -2,20 +2,20 @@ package waterwheel.core.stems;
 
 import java.nio.file.Path;
 import java.util.BitSet;
-import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.AudioFileWriter;
 import waterwheel.core.audiofile.BroadcastInfo;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanRun;
+import waterwheel.core.engine.SignalListener;
 import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.work.Progress;
 
 /** Runs a plan over the whole song and writes one of its signals to a file. */
 public final class SignalWriter {
-    private static final int BLOCK = 2_048;
+    private static final int BLOCK = 512;
 
     private SignalWriter() {}
 
@@ -40,61 +40,51 @@ public final class SignalWriter {
             throws AudioFileException {
         BitSet wanted = new BitSet();
         wanted.set(index);
-        PlanRun run = PlanRun.of(plan, media, team, BLOCK, wanted);
+        PlanRun run = PlanRun.ofStretch(plan, media, team, BLOCK, wanted);
         try (AudioFileWriter writer =
                 AudioFileWriter.create(file, 2, plan.sampleRateHz(), format, plan.lengthFrames(), about)) {
-            Pending pending = new Pending(writer);
-            run.alongside(pending);
             // What is late is written as much later, so that the file's first frame is the song's.
-            long late = plan.latencies().get(index);
-            for (long at = 0; at < plan.lengthFrames() + late; at += BLOCK) {
-                progress.check();
-                int count = (int) Math.min(BLOCK, plan.lengthFrames() + late - at);
-                run.process(at, count);
-                int skipped = Math.clamp(late - at, 0, count);
-                pending.take(run.signal(index), skipped, count - skipped);
-                progress.at((double) at / (plan.lengthFrames() + late));
+            Written written = new Written(writer, plan.latencies().get(index));
+            run.listen(index, written);
+            try {
+                run.stretch(0, plan.lengthFrames() + written.late, progress);
+            } catch (Refused e) {
+                throw e.reason;
             }
-            pending.run();
-            pending.check();
             writer.finish();
             return writer.limitedSamples();
         }
     }
 
-    /** A finished block that is written while the next one is computed. */
-    private static final class Pending implements Runnable {
+    /** Writes blocks as they come. */
+    private static final class Written implements SignalListener {
         private final AudioFileWriter writer;
-        private final float[][] block = new float[2][BLOCK];
-        private int frames;
-        private @Nullable AudioFileException failure;
+        private final long late;
 
-        Pending(AudioFileWriter writer) {
+        Written(AudioFileWriter writer, long late) {
             this.writer = writer;
-        }
-
-        void take(float[][] signal, int from, int count) throws AudioFileException {
-            check();
-            for (int p = 0; p < block.length; p++) {
-                System.arraycopy(signal[p], from, block[p], 0, count);
-            }
-            frames = count;
+            this.late = late;
         }
 
         @Override
-        public void run() {
+        public void hear(float[][] signal, long firstFrame, int frames) {
+            int skipped = Math.clamp(late - firstFrame, 0, frames);
             try {
-                writer.write(block, 0, frames);
+                writer.write(signal, skipped, frames - skipped);
             } catch (AudioFileException e) {
-                failure = e;
+                throw new Refused(e);
             }
-            frames = 0;
         }
+    }
 
-        void check() throws AudioFileException {
-            if (failure != null) {
-                throw failure;
-            }
+    /** Carries a refusal of the disk through the run. */
+    private static final class Refused extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+        private final AudioFileException reason;
+
+        Refused(AudioFileException reason) {
+            super(reason);
+            this.reason = reason;
         }
     }
 }

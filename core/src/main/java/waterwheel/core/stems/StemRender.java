@@ -26,10 +26,10 @@ import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.routing.Trace;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.sources.AudioSource;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
 
@@ -208,8 +208,8 @@ public final class StemRender {
 
     private static boolean answersToLevel(ProcessorKind kind) {
         return switch (kind) {
-            case COMPRESSOR, GATE, LIMITER, SATURATOR, TONE -> true;
-            case EQUALISER, STEREO, DELAY, REVERB -> false;
+            case COMPRESSOR, MULTIBAND, GATE, LIMITER, SATURATOR, TONE -> true;
+            case EQUALISER, STEREO, DELAY, REVERB, CONVOLUTION -> false;
         };
     }
 

@@ -15,7 +15,6 @@ import waterwheel.core.intake.FileImport;
 import waterwheel.core.intake.ImportedFile;
 import waterwheel.core.intake.KindProposal;
 import waterwheel.core.intake.TrackNames;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -23,9 +22,10 @@ import waterwheel.core.session.Clip;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.SourceId;
 import waterwheel.core.work.Progress;
 
 /**

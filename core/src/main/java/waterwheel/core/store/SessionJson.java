@@ -9,22 +9,22 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import waterwheel.core.json.Json;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
 import waterwheel.core.session.CurvePoint;
-import waterwheel.core.session.Flattening;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
 import waterwheel.core.session.StagingTargets;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.Flattening;
+import waterwheel.core.sources.SourceId;
 
 /** The session file, field by field, in a stable order; its schema is session in docs/schema. */
 final class SessionJson {

@@ -16,6 +16,7 @@ import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Strip;
+import waterwheel.core.sources.SourceId;
 import waterwheel.core.store.SessionJson.Problem;
 
 /** What all channels have in common, in the session file. What a channel has none of is left out. */
@@ -70,6 +71,7 @@ final class StripJson {
         node.put("inputDb", insert.inputDb());
         node.put("outputDb", insert.outputDb());
         node.put("mix", insert.mix());
+        insert.processor().response().ifPresent(source -> node.put("response", source.value()));
         ObjectNode settings = node.putObject("settings");
         for (Parameter parameter : insert.processor().kind().parameters()) {
             settings.put(parameter.key(), insert.processor().value(parameter.key()));
@@ -129,7 +131,12 @@ final class StripJson {
         settings.close();
         return new Insert(
                 new SlotId(fields.text("slot")),
-                new Processor(kind, values),
+                new Processor(
+                        kind,
+                        values,
+                        kind.responds() && fields.has("response")
+                                ? Optional.of(new SourceId(fields.text("response")))
+                                : Optional.empty()),
                 fields.flag("bypassed"),
                 fields.number("inputDb", -Insert.GAIN_LIMIT_DB, Insert.GAIN_LIMIT_DB),
                 fields.number("outputDb", -Insert.GAIN_LIMIT_DB, Insert.GAIN_LIMIT_DB),

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
@@ -64,6 +65,11 @@ class FlowTest {
     }
 
     private float[][] mix(Session of, int threads, int block) {
+        return mix(of, threads, block, false);
+    }
+
+    /** @param pipelined whether the song runs as one stretch instead of block by block */
+    private float[][] mix(Session of, int threads, int block, boolean pipelined) {
         Plan plan = PlanCompiler.compile(of);
         int index = plan.output();
         int late = plan.latencies().get(index);
@@ -72,12 +78,19 @@ class FlowTest {
         float[][] out = new float[2][FRAMES + late];
         try (Media media = Media.open(of, folder);
                 Team team = new Team(threads)) {
-            PlanRun run = PlanRun.of(plan, media, team, block, wanted);
-            for (int at = 0; at < out[0].length; at += block) {
-                int count = Math.min(block, out[0].length - at);
-                run.process(at, count);
+            PlanRun run = pipelined
+                    ? PlanRun.ofStretch(plan, media, team, block, wanted)
+                    : PlanRun.of(plan, media, team, block, wanted);
+            run.listen(index, (signal, first, count) -> {
                 for (int p = 0; p < 2; p++) {
-                    System.arraycopy(run.signal(index)[p], 0, out[p], at, count);
+                    System.arraycopy(signal[p], 0, out[p], (int) first, count);
+                }
+            });
+            if (pipelined) {
+                run.stretch(0, out[0].length, Progress.NONE);
+            } else {
+                for (int at = 0; at < out[0].length; at += block) {
+                    run.process(at, Math.min(block, out[0].length - at));
                 }
             }
         }
@@ -135,15 +148,41 @@ class FlowTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"1, 64", "2, 64", "2, 480", "1, 1024", "2, 1024"})
-    void neither_threads_nor_blocks_change_a_bit_of_a_full_flow(int threads, int block) {
+    @CsvSource({
+        "1, 64, false",
+        "2, 64, false",
+        "2, 480, false",
+        "1, 1024, false",
+        "2, 1024, false",
+        "1, 480, true",
+        "2, 64, true",
+        "2, 480, true",
+        "2, 1024, true",
+        "2, 40000, true"
+    })
+    void neither_threads_nor_blocks_change_a_bit_of_a_full_flow(int threads, int block, boolean pipelined) {
         Session full = with(
                 with(with(session, ONE, ProcessorKind.SATURATOR), BUS, ProcessorKind.COMPRESSOR),
                 RETURN,
                 ProcessorKind.REVERB);
-        full = with(with(full, TWO, ProcessorKind.EQUALISER), Sessions.MAIN, ProcessorKind.LIMITER);
+        full = with(with(full, TWO, ProcessorKind.MULTIBAND), Sessions.MAIN, ProcessorKind.LIMITER);
+        full = with(full, RETURN, ProcessorKind.CONVOLUTION);
+        full = full.withStrip(
+                RETURN,
+                strip -> strip.withInserts(strip.inserts().stream()
+                        .map(i -> i.processor().kind().responds()
+                                ? i.withProcessor(i.processor()
+                                                .withResponse(session.sources()
+                                                        .getLast()
+                                                        .id()))
+                                        .withMix(0.3)
+                                : i)
+                        .toList()));
         full = sending(full, TWO, Send.toBus(RETURN, -6), Send.toKey(BUS, SLOT));
-        assertThat(mix(full, threads, block)).isDeepEqualTo(mix(full, 1, 4_096));
+        float[][] expected = mix(full, 1, 4_096);
+        assertThat(mix(full, threads, block, pipelined)).isDeepEqualTo(expected);
+        assertThat(Arrays.deepEquals(mix(muted(full, RETURN), 1, 4_096), expected))
+                .isFalse();
     }
 
     @ParameterizedTest

@@ -22,7 +22,7 @@ import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.SeriesFile;
 import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
+import waterwheel.core.sources.SourceId;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 

@@ -23,6 +23,16 @@ import waterwheel.core.testing.Signals;
 class EffectsTest {
     private static final int RATE = 48_000;
     private static final int BLOCK = 512;
+    /** For the effect that works with one: noise that dies away. */
+    private static final Response RESPONSE = Response.of(new float[][] {fading(9_000, 3), fading(9_000, 4)});
+
+    private static float[] fading(int frames, int seed) {
+        float[] out = Signals.noise(0.8, frames, seed);
+        for (int i = 0; i < frames; i++) {
+            out[i] *= (float) Math.exp(-i / 2_000.0);
+        }
+        return out;
+    }
 
     private static Processor settings(ProcessorKind kind, Object... pairs) {
         Processor made = Processor.usual(kind);
@@ -53,7 +63,7 @@ class EffectsTest {
     }
 
     private static float[][] run(Processor processor, float[]... planes) {
-        return run(Effects.start(insert(processor), RATE, planes.length, BLOCK), BLOCK, planes);
+        return run(Effects.start(insert(processor), RATE, planes.length, BLOCK, RESPONSE), BLOCK, planes);
     }
 
     private static double rms(float[] signal, int from, int to) {
@@ -86,8 +96,8 @@ class EffectsTest {
         Insert insert = insert(Processor.usual(kind)).withMix(0.7).withOutputDb(-2);
         float[] left = Signals.noise(0.8, 20_000, 1);
         float[] right = Signals.noise(0.8, 20_000, 2);
-        float[][] whole = run(Effects.start(insert, RATE, 2, 20_000), 20_000, left.clone(), right.clone());
-        Effect small = Effects.start(insert, RATE, 2, 64);
+        float[][] whole = run(Effects.start(insert, RATE, 2, 20_000, RESPONSE), 20_000, left.clone(), right.clone());
+        Effect small = Effects.start(insert, RATE, 2, 64, RESPONSE);
         assertThat(run(small, 64, left.clone(), right.clone())).isDeepEqualTo(whole);
         small.reset();
         assertThat(run(small, 64, left.clone(), right.clone())).isDeepEqualTo(whole);
@@ -99,9 +109,9 @@ class EffectsTest {
         Insert insert = insert(Processor.usual(kind));
         float[] left = Signals.noise(0.8, 20_000, 1);
         float[] right = Signals.noise(0.8, 20_000, 2);
-        float[][] whole = run(Effects.start(insert, RATE, 2, BLOCK), BLOCK, left.clone(), right.clone());
-        Effect first = Effects.start(insert, RATE, 2, BLOCK);
-        Effect second = Effects.start(insert, RATE, 2, BLOCK);
+        float[][] whole = run(Effects.start(insert, RATE, 2, BLOCK, RESPONSE), BLOCK, left.clone(), right.clone());
+        Effect first = Effects.start(insert, RATE, 2, BLOCK, RESPONSE);
+        Effect second = Effects.start(insert, RATE, 2, BLOCK, RESPONSE);
         int half = 20 * BLOCK;
         float[][] begin = run(first, BLOCK, Arrays.copyOf(left, half), Arrays.copyOf(right, half));
         second.adopt(first);
@@ -117,7 +127,7 @@ class EffectsTest {
     void the_mix_is_in_time_with_what_is_processed(ProcessorKind kind) {
         // All dry: the signal itself, as late as the processor is.
         Insert dry = insert(Processor.usual(kind)).withMix(0);
-        Effect effect = Effects.start(dry, RATE, 1, BLOCK);
+        Effect effect = Effects.start(dry, RATE, 1, BLOCK, RESPONSE);
         float[] out = run(effect, BLOCK, impulse(2_000))[0];
         int late = Effects.latencyFrames(dry.processor(), RATE);
         assertThat(effect.latencyFrames()).isEqualTo(late);
@@ -224,7 +234,7 @@ class EffectsTest {
 
         @Test
         void listens_to_its_key_and_leaves_the_signal_alone_when_that_is_silent() {
-            Effect effect = Effects.start(insert(Processor.usual(ProcessorKind.COMPRESSOR)), RATE, 1, BLOCK);
+            Effect effect = Effects.start(insert(Processor.usual(ProcessorKind.COMPRESSOR)), RATE, 1, BLOCK, RESPONSE);
             float[] loud = Signals.sine(1_000, 0, RATE, 512.0 / RATE);
             float[][] signal = {loud.clone()};
             effect.process(signal, new float[2][BLOCK], BLOCK);
@@ -339,6 +349,57 @@ class EffectsTest {
         double early = rms(out[0], frames / 5, frames / 5 + window);
         double later = rms(out[0], frames / 5 + frames / 2, frames / 5 + frames / 2 + window);
         assertThat(early - later).isCloseTo(30, within(4.0));
+    }
+
+    @ParameterizedTest
+    @ValueSource(doubles = {100, 1_000, 9_000})
+    void a_fine_delay_turns_the_phase_by_its_fraction_of_a_frame(double hertz) {
+        // 10.4 frames; the filter is late by as much as it says on top.
+        double frames = 10.4;
+        Processor fine = settings(ProcessorKind.STEREO, "delayMs", frames / RATE * 1_000);
+        int late = Effects.latencyFrames(fine, RATE);
+        float[] out = run(fine, Signals.sine(hertz, -6, RATE, 1))[0];
+        for (int i = RATE / 2; i < RATE; i++) {
+            double exact = Math.pow(10, -6 / 20.0) * Math.sin(2 * Math.PI * hertz * (i - late - frames) / RATE);
+            assertThat((double) out[i]).isCloseTo(exact, within(5e-4));
+        }
+    }
+
+    @Nested
+    class A_multiband_compressor {
+        private final Processor idle = settings(
+                ProcessorKind.MULTIBAND, "lowThresholdDb", 0, "midThresholdDb", 0, "highThresholdDb", 0, "kneeDb", 0);
+
+        @ParameterizedTest
+        @ValueSource(doubles = {40, 200, 450, 1_000, 3_000, 5_000, 12_000, 20_000})
+        void is_flat_while_it_turns_nothing_down(double hertz) {
+            float[] out = run(idle, Signals.sine(hertz, -12, RATE, 2))[0];
+            assertThat(rms(out, RATE, 2 * RATE)).isCloseTo(-12, within(0.001));
+        }
+
+        @ParameterizedTest
+        @CsvSource({"50, -20", "1000, -10", "10000, -10"})
+        void turns_down_only_the_band_that_is_too_loud(double hertz, double dbfs) {
+            // Low band 2:1 above -30 dBFS; a sine's peak is its level: -10 comes out at -20.
+            Processor low = idle.with("lowThresholdDb", -30)
+                    .with("lowRatio", 2)
+                    .with("lowAttackMs", 0.05)
+                    .with("lowReleaseMs", 3_000);
+            float[] out = run(low, Signals.sine(hertz, -10, RATE, 4))[0];
+            assertThat(rms(out, 3 * RATE, 4 * RATE)).isCloseTo(dbfs, within(0.1));
+        }
+
+        @Test
+        void divides_at_minus_6_dB_as_Linkwitz_and_Riley_do() {
+            // With the other two bands pulled down by 20:1 from -60 dBFS on, the middle alone is left at its edge.
+            Crossover crossover = new Crossover(200, 3_000, RATE);
+            for (double edge : new double[] {200, 3_000}) {
+                float[][] tone = {Signals.sine(edge, -12, RATE, 1)};
+                crossover.reset();
+                crossover.divide(1, tone, RATE);
+                assertThat(rms(tone[0], RATE / 2, RATE)).isCloseTo(-12 - 6.02, within(0.06));
+            }
+        }
     }
 
     @ParameterizedTest

@@ -5,7 +5,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import waterwheel.core.audiofile.SampleEncoding;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -13,9 +12,10 @@ import waterwheel.core.session.Clip;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.SourceId;
 
 /** Builds small sessions, with their files in a folder where they have any. */
 public final class Sessions {

@@ -63,7 +63,7 @@ final class ProcessorCurve extends Pane {
                     zero.resizeRelocate(0, -1, 0, 0);
                     say("-60 dBFS", "0 dBFS in", "0 dBFS out");
                 }
-                case GATE, LIMITER, SATURATOR, STEREO, DELAY, REVERB, TONE -> drawn = false;
+                case MULTIBAND, GATE, LIMITER, SATURATOR, STEREO, DELAY, REVERB, CONVOLUTION, TONE -> drawn = false;
             }
         }
         setVisible(drawn);

@@ -16,8 +16,8 @@ import waterwheel.core.errors.DeviceException;
 import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.playback.Player;
 import waterwheel.core.playback.SilentPort;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Session;
+import waterwheel.core.sources.AudioSource;
 
 /** Playing, position and the level now. One timer polls the player; the player never calls the interface. */
 public final class Transport implements AutoCloseable {

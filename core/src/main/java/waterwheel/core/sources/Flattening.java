@@ -1,4 +1,4 @@
-package waterwheel.core.session;
+package waterwheel.core.sources;
 
 import waterwheel.core.units.Ranges;
 

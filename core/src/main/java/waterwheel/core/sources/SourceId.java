@@ -1,4 +1,4 @@
-package waterwheel.core.session;
+package waterwheel.core.sources;
 
 /**
  * An audio file's identity inside the session.
