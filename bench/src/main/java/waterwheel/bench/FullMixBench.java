@@ -20,12 +20,14 @@ import waterwheel.core.work.Progress;
 
 /**
  * Renders a full mix: stereo tracks with gain, four filters, compressor, fader and placement, into four buses with a bell
- * and a compressor each, into main; eight post-fader sends into one reverb. The reverb is the algorithmic one.
+ * and a compressor each, into main; eight post-fader sends into one convolution reverb with a
+ * stereo response of two seconds.
  */
 final class FullMixBench {
     private static final int WARM_UPS = 2;
     private static final int BUSES = 4;
     private static final int SENDS = 8;
+    private static final int RESPONSE_SECONDS = 2;
     private static final ChannelId HALL = new ChannelId("hall");
 
     private FullMixBench() {}
@@ -67,11 +69,9 @@ final class FullMixBench {
                     Strip.unity(Output.to(NoiseSession.MAIN))
                             .withInserts(List.of(slot("i1", bell), slot("i2", compressor)))));
         }
+        Processor hall = Processor.usual(ProcessorKind.CONVOLUTION).withResponse(made.addResponse(RESPONSE_SECONDS));
         made.add(new Bus(
-                HALL,
-                "Hall",
-                Strip.unity(Output.to(NoiseSession.MAIN))
-                        .withInserts(List.of(slot("i1", Processor.usual(ProcessorKind.REVERB))))));
+                HALL, "Hall", Strip.unity(Output.to(NoiseSession.MAIN)).withInserts(List.of(slot("i1", hall)))));
         return made.whole();
     }
 

@@ -6,10 +6,11 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.SplittableRandom;
 import java.util.stream.Stream;
 import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.errors.AudioFileException;
-import waterwheel.core.session.AudioSource;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -17,9 +18,10 @@ import waterwheel.core.session.Clip;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.SourceId;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.SourceId;
 
 /** A session of stereo tracks of noise, 48 kHz, being made in a folder. */
 final class NoiseSession {
@@ -59,6 +61,25 @@ final class NoiseSession {
         sources.add(new AudioSource(source, name + ".wav", frames, 2, RATE, encoding.label()));
         channels.add(new Track(
                 new ChannelId(name), name, Track.Kind.SUSTAINED, 2, List.of(new Clip(source, 0, 0, frames, 0)), strip));
+    }
+
+    /** Adds a stereo impulse response: noise that falls by 60 dB until its end. */
+    SourceId addResponse(int seconds) throws AudioFileException {
+        SourceId source = new SourceId("response");
+        int frames = seconds * RATE;
+        SplittableRandom random = new SplittableRandom(1);
+        float[][] samples = new float[2][frames];
+        for (int i = 0; i < frames; i++) {
+            double level = Math.pow(10, -3.0 * i / frames);
+            samples[0][i] = (float) (level * (random.nextDouble() * 2 - 1));
+            samples[1][i] = (float) (level * (random.nextDouble() * 2 - 1));
+        }
+        try (WavWriter writer = WavWriter.create(folder.resolve("response.wav"), 2, RATE, encoding, frames)) {
+            writer.write(samples, 0, frames);
+            writer.finish();
+        }
+        sources.add(new AudioSource(source, "response.wav", frames, 2, RATE, encoding.label()));
+        return source;
     }
 
     private Path file(int number) {
