@@ -39,7 +39,7 @@ final class FullMixBench {
                 "render full mix of " + tracks + " stereo tracks",
                 seconds,
                 WARM_UPS,
-                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, Progress.NONE));
+                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, Progress.NONE));
         NoiseSession.delete(folder);
         return line;
     }

@@ -23,7 +23,7 @@ final class RenderBench {
                 "render " + tracks + " stereo tracks",
                 seconds,
                 WARM_UPS,
-                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, Progress.NONE));
+                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, Progress.NONE));
         NoiseSession.delete(folder);
         return line;
     }

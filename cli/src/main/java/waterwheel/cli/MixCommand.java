@@ -20,13 +20,17 @@ final class MixCommand implements Callable<Integer> {
     private Path out = Path.of("");
 
     @Mixin
+    private TailOption tail = new TailOption();
+
+    @Mixin
     private FormatOption format = new FormatOption();
 
     @Override
     public Integer call() throws Exception {
         Session session = options.session();
         StemResult.Written mix = Console.withProgress(
-                "Rendering", progress -> StemRender.mix(session, options.folder(), out, format.format, progress));
+                "Rendering",
+                progress -> StemRender.mix(session, options.folder(), out, format.format, tail.seconds, progress));
         if (options.json()) {
             ObjectNode node = Json.object();
             node.put("path", out.toString());

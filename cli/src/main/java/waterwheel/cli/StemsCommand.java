@@ -1,16 +1,20 @@
 package waterwheel.cli;
 
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.ITypeConverter;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.TypeConversionException;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
 import waterwheel.core.stems.ManifestJson;
+import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
@@ -27,8 +31,29 @@ final class StemsCommand implements Callable<Integer> {
     @Mixin
     private FormatOption format = new FormatOption();
 
+    @Option(
+            names = "--by",
+            paramLabel = "DIVISION",
+            description = "tracks: a stem of each; buses: one of each bus that feeds the main bus. Usual: tracks.",
+            converter = Division.class)
+    private StemDivision division = StemDivision.TRACKS;
+
+    @Mixin
+    private TailOption tail = new TailOption();
+
     @Option(names = "--no-cues", description = "Leave clicks and cues out instead of keeping them apart.")
     private boolean noCues;
+
+    /** Understands the words of the divisions. */
+    static final class Division implements ITypeConverter<StemDivision> {
+        @Override
+        public StemDivision convert(String word) {
+            return Arrays.stream(StemDivision.values())
+                    .filter(division -> division.label().equals(word))
+                    .findFirst()
+                    .orElseThrow(() -> new TypeConversionException("'" + word + "' is neither tracks nor buses."));
+        }
+    }
 
     @ArgGroup
     private @Nullable Gain gain;
@@ -68,7 +93,7 @@ final class StemsCommand implements Callable<Integer> {
     public Integer call() throws Exception {
         Session session = options.session();
         LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
-        StemRequest request = new StemRequest(out, format.format, policy, !noCues);
+        StemRequest request = new StemRequest(out, format.format, policy, division, tail.seconds, !noCues);
         StemResult result = Console.withProgress(
                 "Rendering", progress -> StemRender.render(session, options.folder(), request, progress));
         if (options.json()) {

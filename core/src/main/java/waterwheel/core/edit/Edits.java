@@ -7,9 +7,9 @@ import java.util.OptionalDouble;
 import java.util.function.BiFunction;
 import java.util.function.Function;
 import waterwheel.core.errors.RoutingException;
-import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Placement;
@@ -22,10 +22,10 @@ import waterwheel.core.session.Track;
 public final class Edits {
     private Edits() {}
 
-    /** Sets a trim in dB. */
+    /** Sets a trim in dB; linked ones move by as much. */
     public static Edit trim(Channel channel, double db) {
-        double value = limited(db, -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
-        return new Edit("Trim of " + channel.name(), s -> s.withStrip(channel.id(), strip -> strip.withTrimDb(value)));
+        return new Edit(
+                "Trim of " + channel.name(), s -> LinkedMoves.to(s, LinkGroup.Attribute.TRIM, channel.id(), db));
     }
 
     /** Sets several trims in one step; values in dB by channel. */
@@ -36,11 +36,18 @@ public final class Edits {
                 (c, db) -> c.withStrip(c.strip().withTrimDb(limited(db, -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB))));
     }
 
-    /** Sets a fader in dB; negative infinity is silence. */
+    /** Sets a fader in dB; negative infinity is silence. Linked ones move by as much. */
     public static Edit fader(Channel channel, double db) {
+        return new Edit(
+                "Fader of " + channel.name(), s -> LinkedMoves.to(s, LinkGroup.Attribute.FADER, channel.id(), db));
+    }
+
+    /** Sets a fader in dB, whatever it is linked to. */
+    public static Edit faderAlone(Channel channel, double db) {
         double value = limited(db, Double.NEGATIVE_INFINITY, Strip.FADER_TOP_DB);
         return new Edit(
-                "Fader of " + channel.name(), s -> s.withStrip(channel.id(), strip -> strip.withFaderDb(value)));
+                "Fader of " + channel.name() + " alone",
+                s -> s.withStrip(channel.id(), strip -> strip.withFaderDb(value)));
     }
 
     /**
@@ -61,9 +68,9 @@ public final class Edits {
         });
     }
 
-    /** Moves several channels' faders by as many dB, in one step; one that is silent stays so. */
+    /** Moves several channels' faders, and the linked ones, by as many dB, in one step; a silent one stays so. */
     public static Edit fadersBy(List<Channel> channels, double db) {
-        return forEach("Fader", channels, c -> fader(c, c.strip().faderDb() + db));
+        return by("Fader", LinkGroup.Attribute.FADER, channels, db);
     }
 
     /**
@@ -76,9 +83,15 @@ public final class Edits {
         return Double.isFinite(by) ? fadersBy(channels, by) : forEach("Fader", channels, c -> fader(c, db));
     }
 
-    /** Moves several channels' trims by as many dB, in one step. */
+    /** Moves several channels' trims, and the linked ones, by as many dB, in one step. */
     public static Edit trimsBy(List<Channel> channels, double db) {
-        return forEach("Trim", channels, c -> trim(c, c.strip().trimDb() + db));
+        return by("Trim", LinkGroup.Attribute.TRIM, channels, db);
+    }
+
+    private static Edit by(String what, LinkGroup.Attribute attribute, List<Channel> channels, double db) {
+        List<ChannelId> ids = channels.stream().map(Channel::id).toList();
+        String whose = channels.size() == 1 ? channels.getFirst().name() : channels.size() + " channels";
+        return new Edit(what + " of " + whose, s -> LinkedMoves.by(s, attribute, ids, db));
     }
 
     /**
@@ -125,13 +138,13 @@ public final class Edits {
     public static Edit mute(Channel channel, boolean muted) {
         return new Edit(
                 (muted ? "Mute of " : "Unmute of ") + channel.name(),
-                s -> s.withStrip(channel.id(), strip -> strip.withMuted(muted)));
+                s -> LinkedMoves.flag(s, LinkGroup.Attribute.MUTE, channel.id(), muted));
     }
 
     public static Edit solo(Channel channel, boolean soloed) {
         return new Edit(
                 (soloed ? "Solo of " : "End of solo of ") + channel.name(),
-                s -> s.withStrip(channel.id(), strip -> strip.withSoloed(soloed)));
+                s -> LinkedMoves.flag(s, LinkGroup.Attribute.SOLO, channel.id(), soloed));
     }
 
     public static Edit soloSafe(Channel channel, boolean safe) {
@@ -172,19 +185,22 @@ public final class Edits {
     }
 
     /**
-     * Sends a channel to a bus.
+     * Sends a channel to a bus, to a pair of the interface, or nowhere.
      *
-     * @throws RoutingException if that would close a loop; the message names every channel on it
+     * @throws RoutingException if that would close a loop, and the message names every channel on it; or if the channel
+     *     is the main bus
      */
-    public static Edit output(Session session, Channel channel, Bus bus) throws RoutingException {
+    public static Edit output(Session session, Channel channel, Output output) throws RoutingException {
         Edit edit = new Edit(
-                "Output of " + channel.name(),
-                s -> s.withStrip(channel.id(), strip -> strip.withOutput(Output.to(bus.id()))));
+                "Output of " + channel.name(), s -> s.withStrip(channel.id(), strip -> strip.withOutput(output)));
         if (channel.id().equals(session.mainId())) {
             throw new RoutingException(
                     "'" + channel.name() + "' is the mix and has no output to a bus.", "Choose another channel.");
         }
-        return FlowEdits.withoutLoop(session, channel, bus, edit, "Choose a bus that does not come before it.");
+        return output instanceof Output.ToBus(ChannelId bus)
+                ? FlowEdits.withoutLoop(
+                        session, channel, session.channel(bus), edit, "Choose a bus that does not come before it.")
+                : edit;
     }
 
     /** Takes solo off every channel. */

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import waterwheel.core.errors.RoutingException;
@@ -14,10 +15,13 @@ import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
+import waterwheel.core.session.Tap;
+import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
 
 /** The edits of what a channel's signal runs through and where it goes: inserts, sends, buses, VCAs. */
@@ -185,13 +189,22 @@ public final class FlowEdits {
             List<Channel> channels = new ArrayList<>();
             for (Channel channel : session.channels()) {
                 if (!channel.id().equals(bus.id())) {
-                    channels.add(channel.withStrip(without(channel.strip(), bus)));
+                    Channel kept = channel instanceof Track track
+                                    && track.tap()
+                                            .filter(t -> t.channel().equals(bus.id()))
+                                            .isPresent()
+                            ? track.withTap(Optional.empty())
+                            : channel;
+                    channels.add(kept.withStrip(without(channel.strip(), bus)));
                 }
             }
             List<Vca> vcas = session.vcas().stream()
                     .map(v -> v.withMembers(without(v.members(), bus.id())).withExempt(without(v.exempt(), bus.id())))
                     .toList();
-            return session.withVcas(vcas).withChannels(channels);
+            List<LinkGroup> links = session.links().stream()
+                    .map(l -> l.withMembers(without(l.members(), bus.id())).withExempt(without(l.exempt(), bus.id())))
+                    .toList();
+            return session.withVcas(vcas).withLinks(links).withChannels(channels);
         });
     }
 
@@ -208,13 +221,40 @@ public final class FlowEdits {
         return ids.stream().filter(id -> !id.equals(gone)).toList();
     }
 
+    /** Makes a track that takes its signal from a channel; it feeds what the channel feeds, or nothing where that is the mix. */
+    public static Edit addTapped(Channel from, Tap.Point point) {
+        return new Edit("New track from " + from.name(), session -> {
+            ChannelId id = freeId(session, "t");
+            Output output = from.strip().output();
+            if (!(output instanceof Output.ToBus)) {
+                output = from.id().equals(session.mainId()) ? new Output.Nowhere() : Output.to(session.mainId());
+            }
+            Track track = new Track(
+                            id,
+                            freeName(session, from.name() + " tapped"),
+                            from instanceof Track t && !t.cue() ? t.kind() : Track.Kind.SUSTAINED,
+                            from.planes(),
+                            List.of(),
+                            Strip.unity(output))
+                    .withTap(Optional.of(new Tap(from.id(), point)));
+            List<Channel> channels = new ArrayList<>(session.channels());
+            channels.add(
+                    from instanceof Track
+                            ? channels.indexOf(from) + 1
+                            : session.tracks().size(),
+                    track);
+            return session.withChannels(channels);
+        });
+    }
+
     // VCAs
 
     /** Makes a VCA over channels. */
     public static Edit addVca(String name, List<ChannelId> members) {
         return new Edit("New VCA " + name, session -> {
             List<Vca> vcas = new ArrayList<>(session.vcas());
-            vcas.add(new Vca(freeId(session, "v"), name, 0, false, members, List.of()));
+            List<String> taken = vcas.stream().map(Vca::name).toList();
+            vcas.add(new Vca(freeId(session, "v"), free(name, taken), 0, false, members, List.of()));
             return session.withVcas(vcas);
         });
     }
@@ -259,6 +299,87 @@ public final class FlowEdits {
         });
     }
 
+    /** Puts a channel or another VCA under a VCA, or takes it out. */
+    public static Edit vcaMember(Session session, Vca vca, ChannelId member, boolean in) throws RoutingException {
+        List<ChannelId> members = new ArrayList<>(without(vca.members(), member));
+        if (in) {
+            members.add(member);
+        }
+        Edit edit = new Edit("Members of VCA " + vca.name(), s -> vca(
+                        vca, v -> v.withMembers(members).withExempt(without(v.exempt(), member)))
+                .apply(s));
+        try {
+            edit.apply(session);
+        } catch (IllegalArgumentException e) {
+            throw new RoutingException(
+                    "'" + vca.name() + "' cannot be above itself.", "Choose a VCA that is not above it.");
+        }
+        return edit;
+    }
+
+    /** Has a VCA leave a member alone for the time being, or take it along again. */
+    public static Edit vcaExempt(Vca vca, ChannelId member, boolean exempt) {
+        return vca(vca, v -> v.withExempt(toggled(v.exempt(), member, exempt)));
+    }
+
+    private static List<ChannelId> toggled(List<ChannelId> ids, ChannelId id, boolean in) {
+        List<ChannelId> changed = new ArrayList<>(without(ids, id));
+        if (in) {
+            changed.add(id);
+        }
+        return changed;
+    }
+
+    // Link groups
+
+    /** Links the faders, mutes and solos of channels. */
+    public static Edit addLink(String name, List<ChannelId> members) {
+        return new Edit("New link group " + name, session -> {
+            List<LinkGroup> links = new ArrayList<>(session.links());
+            List<String> taken = links.stream().map(LinkGroup::name).toList();
+            links.add(LinkGroup.of(freeId(session, "l"), free(name, taken), members));
+            return session.withLinks(links);
+        });
+    }
+
+    /** Changes a link group. */
+    public static Edit link(LinkGroup group, UnaryOperator<LinkGroup> change) {
+        return new Edit(
+                "Link group " + group.name(),
+                session -> session.withLinks(session.links().stream()
+                        .map(l -> l.id().equals(group.id()) ? change.apply(l) : l)
+                        .toList()));
+    }
+
+    /** Takes a link group away; its members stay where they are. */
+    public static Edit removeLink(LinkGroup group) {
+        return new Edit(
+                "Removal of link group " + group.name(),
+                session -> session.withLinks(session.links().stream()
+                        .filter(l -> !l.id().equals(group.id()))
+                        .toList()));
+    }
+
+    /** Links a channel with a group, or takes it out. */
+    public static Edit linkMember(LinkGroup group, ChannelId member, boolean in) {
+        return link(
+                group, l -> l.withMembers(toggled(l.members(), member, in)).withExempt(without(l.exempt(), member)));
+    }
+
+    /** Has a link group leave a member alone for the time being, or take it along again. */
+    public static Edit linkExempt(LinkGroup group, ChannelId member, boolean exempt) {
+        return link(group, l -> l.withExempt(toggled(l.exempt(), member, exempt)));
+    }
+
+    /** Adds or takes away one of a channel's outputs at unity beside its first. */
+    public static Edit extraOutput(Session session, Channel channel, Bus bus, boolean on) throws RoutingException {
+        Edit edit = strip(
+                "Extra output of " + channel.name() + " to " + bus.name(),
+                channel,
+                s -> s.withExtraOutputs(toggled(s.extraOutputs(), bus.id(), on)));
+        return on ? withoutLoop(session, channel, bus, edit, "Choose a bus that does not come before it.") : edit;
+    }
+
     private static double limited(double db) {
         return Math.min(Strip.FADER_TOP_DB, db);
     }
@@ -271,11 +392,15 @@ public final class FlowEdits {
         Set<String> taken = new HashSet<>();
         session.channels().forEach(c -> taken.add(c.id().value()));
         session.vcas().forEach(v -> taken.add(v.id().value()));
+        session.links().forEach(l -> taken.add(l.id().value()));
         return new ChannelId(Numbered.free(prefix, 1, taken));
     }
 
     private static String freeName(Session session, String wanted) {
-        List<String> taken = session.channels().stream().map(Channel::name).toList();
+        return free(wanted, session.channels().stream().map(Channel::name).toList());
+    }
+
+    private static String free(String wanted, List<String> taken) {
         return taken.contains(wanted) ? Numbered.free(wanted + " ", 2, taken) : wanted;
     }
 }

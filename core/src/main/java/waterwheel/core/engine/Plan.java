@@ -68,6 +68,11 @@ public record Plan(int sampleRateHz, long lengthFrames, List<Signal> signals, Li
         return new Plan(sampleRateHz, lengthFrames, replaced, latencies);
     }
 
+    /** Returns the plan for a song of another length, such as one whose reverb is heard out. */
+    public Plan withLength(long frames) {
+        return new Plan(sampleRateHz, frames, signals, latencies);
+    }
+
     /** The signals that reach the wanted ones through gains that are not 0, those themselves among them. */
     public BitSet reaching(BitSet wanted) {
         BitSet set = (BitSet) wanted.clone();

@@ -6,8 +6,10 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.function.Predicate;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
@@ -20,9 +22,11 @@ import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Tap;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.Decibels;
 
@@ -44,6 +48,10 @@ public final class PlanCompiler {
 
     private final Map<ChannelId, List<Input>> busInputs = new HashMap<>();
     private final Map<KeyInput, List<Input>> keyInputs = new HashMap<>();
+    private final Map<Integer, List<Input>> pairInputs = new TreeMap<>();
+    /** By channel what leaves its inserts, with the gain that is left to be applied. */
+    private final Map<ChannelId, Signal.Edge> chains = new HashMap<>();
+
     private final Map<Late, Integer> delayed = new HashMap<>();
     private final List<Signal.Edge> cues = new ArrayList<>();
 
@@ -99,6 +107,8 @@ public final class PlanCompiler {
             }
         }
         addMonitor();
+        pairInputs.forEach((pair, inputs) ->
+                addSum(new SignalId(session.mainId(), SignalId.Point.PAIR, "" + pair), sorted(inputs, place)));
         return new Plan(session.sampleRateHz(), session.lengthFrames(), signals, latencies);
     }
 
@@ -116,9 +126,13 @@ public final class PlanCompiler {
                             clips.stream().map(Clip::bare).toList()),
                     0);
         }
-        int source = add(new Signal.Source(new SignalId(track.id(), SignalId.Point.SOURCE), track.planes(), clips), 0);
+        SignalId id = new SignalId(track.id(), SignalId.Point.SOURCE);
+        int source = track.tap().isPresent()
+                ? addTap(id, track, track.tap().get())
+                : add(new Signal.Source(id, track.planes(), clips), 0);
         double gain = included.test(track) ? 1 : 0;
         Signal.Edge chain = throughInserts(track, source);
+        chains.put(track.id(), chain);
         if (track.cue()) {
             Signal.Edge edge = throughFader(track, chain, gain * outputGain);
             cues.add(edge);
@@ -127,11 +141,33 @@ public final class PlanCompiler {
         }
     }
 
+    /** The signal that a track takes from another channel; the sum of both sides, halved, where only the track is mono. */
+    private int addTap(SignalId id, Track track, Tap tap) {
+        Signal.Edge chain = Objects.requireNonNull(chains.get(tap.channel()), "a channel before the track");
+        Channel from = session.channel(tap.channel());
+        double gain = chain.gain().gain(0, 0)
+                * (tap.point() == Tap.Point.POST_FADER ? StageGains.fader(session, from) : 1)
+                * (sounding.contains(from.id()) ? 1 : 0);
+        double[][] matrix = new double[track.planes()][from.planes()];
+        for (int p = 0; p < track.planes(); p++) {
+            for (int q = 0; q < from.planes(); q++) {
+                boolean folded = track.planes() < from.planes();
+                matrix[p][q] = folded ? gain / 2 : p == q || from.planes() == 1 ? gain : 0;
+            }
+        }
+        int at = add(
+                new Signal.Sum(id, track.planes(), List.of(new Signal.Edge(chain.from(), GainMatrix.of(matrix)))),
+                latencies.get(chain.from()));
+        silent.set(at, gain == 0 || silent.get(chain.from()));
+        return at;
+    }
+
     private void addBus(Bus bus, Map<ChannelId, Integer> place) {
         int input = addSum(
                 new SignalId(bus.id(), SignalId.Point.INPUT),
                 sorted(busInputs.getOrDefault(bus.id(), List.of()), place));
         Signal.Edge chain = throughInserts(bus, input);
+        chains.put(bus.id(), chain);
         if (bus.id().equals(session.mainId())) {
             Signal.Edge edge = throughFader(bus, chain, outputGain);
             addSum(new SignalId(bus.id(), SignalId.Point.OUTPUT), List.of(edge));
@@ -283,6 +319,9 @@ public final class PlanCompiler {
         Signal.Edge out = throughFader(channel, chain, included);
         for (ChannelId bus : Connections.outputs(channel)) {
             busInputs.computeIfAbsent(bus, id -> new ArrayList<>()).add(new Input(channel.id(), out));
+        }
+        if (channel.strip().output() instanceof Output.ToInterface(int pair)) {
+            pairInputs.computeIfAbsent(pair, any -> new ArrayList<>()).add(new Input(channel.id(), out));
         }
         List<Send> sends = channel.strip().sends();
         for (int i = 0; i < sends.size(); i++) {

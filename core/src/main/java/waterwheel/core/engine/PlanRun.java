@@ -222,6 +222,14 @@ public final class PlanRun {
                 (plane, buffer) -> (first, count) -> taps[plane].offer(scans[plane].loudest(buffer, 0, count)));
     }
 
+    /** Has it shown by how many dB the insert behind a signal turns down. Call before the first block. */
+    public void tapReduction(int index, PeakTap tap) {
+        Effect effect = effects.get(plan.signals().get(index).id());
+        if (effect != null) {
+            add(ranks[index] + 1, slot -> (first, count) -> tap.offer((float) effect.reductionDb()));
+        }
+    }
+
     /** Has a signal heard while it runs, block after block. Call before the first block. */
     public void listen(int index, SignalListener listener) {
         add(ranks[index] + 1, slot -> {

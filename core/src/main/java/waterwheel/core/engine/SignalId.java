@@ -26,6 +26,8 @@ public record SignalId(ChannelId channel, Point point, String part) {
         DELAYED,
         /** The main bus after its fader: the mix. */
         OUTPUT,
+        /** The sum of what goes to a stereo pair of the audio interface; the pair's number is the part. */
+        PAIR,
         /** The mix and the cues: what is heard while working. */
         MONITOR
     }

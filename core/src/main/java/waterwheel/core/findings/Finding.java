@@ -42,6 +42,7 @@ public record Finding(
     public enum Rule {
         MISSING_FILE(Severity.LOSS),
         FLATTENED_SAMPLES(Severity.LOSS),
+        OUTPUT_CLIPS(Severity.LOSS),
         MAIN_OVER_FULL_SCALE(Severity.RISK),
         INVERTED_SIDES(Severity.RISK),
         SAME_AUDIO_TWICE(Severity.RISK),
@@ -49,6 +50,7 @@ public record Finding(
         LITTLE_HEADROOM(Severity.RISK),
         RAISED_NOISE(Severity.RISK),
         DOUBLE_PATH(Severity.RISK),
+        NO_RESPONSE(Severity.RISK),
         WET_DRY_SHIFT(Severity.NOTE),
         UNMATCHED_INSERT(Severity.NOTE),
         HARMLESS_OVERS(Severity.NOTE),

@@ -58,8 +58,8 @@ public final class Findings {
 
     private void judgeTrack(Track track) {
         Optional<ChannelLevels> known = levels.of(track.id());
-        boolean empty =
-                track.clips().isEmpty() || known.map(l -> l.first().silent()).orElse(false);
+        boolean empty = (track.clips().isEmpty() && track.tap().isEmpty())
+                || known.map(l -> l.first().silent()).orElse(false);
         boolean missing = found.has(Finding.Rule.MISSING_FILE, track);
         if (empty && !missing) {
             found.add(

@@ -8,6 +8,7 @@ import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.metering.Figures;
 import waterwheel.core.routing.Connections;
 import waterwheel.core.routing.Faders;
 import waterwheel.core.routing.Trace;
@@ -41,9 +42,52 @@ final class FlowFindings {
         for (Channel channel : session.channels()) {
             judgePaths(channel);
             channel.strip().inserts().forEach(insert -> judgeInsert(channel, insert));
+            channel.strip().inserts().forEach(insert -> judgeResponse(channel, insert));
             if (channel instanceof Bus bus && !bus.id().equals(session.mainId())) {
                 judgeBalance(bus);
             }
+        }
+        levels.pairs().forEach(this::judgePair);
+    }
+
+    /** A converter clips at full scale, and what it clipped is lost. */
+    private void judgePair(int pair, Figures figures) {
+        if (figures.headroomDb() >= 0) {
+            return;
+        }
+        Output.ToInterface output = new Output.ToInterface(pair);
+        session.channels().stream()
+                .filter(channel -> channel.strip().output().equals(output))
+                .findFirst()
+                .ifPresent(channel -> found.add(
+                        Finding.Rule.OUTPUT_CLIPS,
+                        channel,
+                        output.label() + " clip: what goes there peaks at "
+                                + LevelText.level(figures.samplePeakDbfs(), "dBFS")
+                                + ", and a converter ends at full scale.",
+                        "Turn down what feeds them by " + LevelText.signed(-figures.headroomDb(), 1, false)
+                                + " dB or more.",
+                        OptionalDouble.of(figures.peakAtSeconds()),
+                        null));
+    }
+
+    private void judgeResponse(Channel channel, Insert insert) {
+        boolean lacking = insert.processor().kind().responds()
+                && insert.processor()
+                        .response()
+                        .filter(id -> !levels.complete() || levels.files().containsKey(id))
+                        .isEmpty();
+        if (lacking && !insert.bypassed()) {
+            found.add(
+                    Finding.Rule.NO_RESPONSE,
+                    channel,
+                    "The convolution reverb of " + channel.name() + " gives silence: "
+                            + (insert.processor().response().isEmpty()
+                                    ? "it has no impulse response."
+                                    : "the file of its impulse response is missing."),
+                    "Choose an impulse response in its panel, or take it out.",
+                    OptionalDouble.empty(),
+                    FlowEdits.insert(channel, insert.id(), i -> i.withBypassed(true)));
         }
     }
 

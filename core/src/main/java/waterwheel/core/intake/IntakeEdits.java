@@ -8,7 +8,9 @@ import java.util.OptionalDouble;
 import java.util.function.Predicate;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.edit.Numbered;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
@@ -66,6 +68,18 @@ public final class IntakeEdits {
                 Clip clip = new Clip(source.id(), start, 0, source.frames(), gain);
                 return now.withPlanes(source.channels()).withClips(List.of(clip));
             });
+        });
+    }
+
+    /** Gives an insert that works with one a file as its impulse response. */
+    public static Edit response(Channel channel, SlotId slot, ImportedFile file) {
+        return new Edit("Impulse response on " + channel.name(), session -> {
+            List<AudioSource> sources = new ArrayList<>(session.sources());
+            AudioSource source = source(sources, file);
+            sources.add(source);
+            return FlowEdits.insert(
+                            channel, slot, i -> i.withProcessor(i.processor().withResponse(source.id())))
+                    .apply(session.withSources(sources));
         });
     }
 

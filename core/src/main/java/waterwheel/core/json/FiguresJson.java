@@ -20,6 +20,7 @@ import waterwheel.core.metering.Steps;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 
@@ -94,7 +95,17 @@ public final class FiguresJson {
 
     /** The levels of every channel at every stage. */
     public static ObjectNode levels(SessionLevels levels) {
-        return levels(levels.session(), levels.channels());
+        ObjectNode node = levels(levels.session(), levels.channels());
+        if (!levels.pairs().isEmpty()) {
+            ArrayNode pairs = node.putArray("pairs");
+            levels.pairs().entrySet().stream()
+                    .sorted(Map.Entry.comparingByKey())
+                    .forEach(pair -> {
+                        ObjectNode one = pairs.addObject().put("name", new Output.ToInterface(pair.getKey()).label());
+                        addLevels(one, pair.getValue());
+                    });
+        }
+        return node;
     }
 
     /** The levels of every channel at every stage within a section. */

@@ -284,6 +284,7 @@ public final class LevelWatch implements AutoCloseable {
                 stages.of(session, plan, series),
                 within == null ? null : new SectionLevels(within, stages.of(session, plan, cut(series, within))),
                 series.get(plan.output()),
+                StageLevels.pairs(plan, series),
                 facts(),
                 complete));
     }

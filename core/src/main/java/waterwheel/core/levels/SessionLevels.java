@@ -18,6 +18,7 @@ import waterwheel.core.sources.SourceId;
  * @param channels by channel; absent while pending
  * @param section levels within the section that was asked for; null where none was
  * @param mainSeries the mix over time; null while pending
+ * @param pairs what goes to the interface's further stereo pairs, by number; absent while pending or where nothing does
  * @param files facts of the audio files; absent while pending or where a file cannot be read
  * @param complete whether nothing is pending
  */
@@ -26,16 +27,18 @@ public record SessionLevels(
         Map<ChannelId, ChannelLevels> channels,
         @Nullable SectionLevels section,
         @Nullable LevelSeries mainSeries,
+        Map<Integer, Figures> pairs,
         Map<SourceId, FileFacts> files,
         boolean complete) {
     public SessionLevels {
         channels = Map.copyOf(channels);
+        pairs = Map.copyOf(pairs);
         files = Map.copyOf(files);
     }
 
     /** Nothing known yet. */
     public static SessionLevels pending(Session session) {
-        return new SessionLevels(session, Map.of(), null, null, Map.of(), false);
+        return new SessionLevels(session, Map.of(), null, null, Map.of(), Map.of(), false);
     }
 
     /** The same levels while those of another section, or of none, are asked for and pending. */
@@ -45,6 +48,7 @@ public record SessionLevels(
                 channels,
                 asked == null ? null : new SectionLevels(asked, Map.of()),
                 mainSeries,
+                pairs,
                 files,
                 complete && asked == null);
     }

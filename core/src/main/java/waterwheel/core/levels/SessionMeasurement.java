@@ -70,6 +70,12 @@ public final class SessionMeasurement {
         }
         progress.at(1);
         return new SessionLevels(
-                session, new StageLevels().of(session, plan, series), null, series.get(plan.output()), facts, true);
+                session,
+                new StageLevels().of(session, plan, series),
+                null,
+                series.get(plan.output()),
+                StageLevels.pairs(plan, series),
+                facts,
+                true);
     }
 }

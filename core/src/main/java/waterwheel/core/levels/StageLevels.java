@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.WeakHashMap;
 import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.Plan;
@@ -53,6 +54,19 @@ final class StageLevels {
                     .ifPresent(levels -> all.put(channel.id(), levels));
         }
         return all;
+    }
+
+    /** The figures of the interface's pairs that something goes to, as far as they are known. */
+    static Map<Integer, Figures> pairs(Plan plan, Map<Integer, LevelSeries> series) {
+        Map<Integer, Figures> pairs = new TreeMap<>();
+        for (int i = 0; i < plan.signals().size(); i++) {
+            SignalId id = plan.signals().get(i).id();
+            LevelSeries one = series.get(i);
+            if (id.point() == SignalId.Point.PAIR && one != null) {
+                pairs.put(Integer.valueOf(id.part()), Figures.of(one));
+            }
+        }
+        return pairs;
     }
 
     private Optional<ChannelLevels> of(

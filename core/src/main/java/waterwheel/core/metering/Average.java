@@ -95,4 +95,17 @@ public final class Average {
     private static double energy(LevelSeries series, int plane) {
         return series.energy(plane, 0, series.steps());
     }
+
+    /**
+     * Returns the level of the mono sum (L + R) / 2 against the mean power of both sides, in dB: 0 where the sides are
+     * alike, -3.01 where they have nothing in common, negative infinity where one is the other inverted; NaN for mono and
+     * silence.
+     */
+    public static double monoChangeDb(LevelSeries series) {
+        if (series.planes() != 2) {
+            return Double.NaN;
+        }
+        double energy = series.energy(0, 0, series.steps()) + series.energy(1, 0, series.steps());
+        return energy == 0 ? Double.NaN : 10 * Math.log10(Math.max(0, 0.5 + series.crossEnergy() / energy));
+    }
 }

@@ -5,6 +5,7 @@ import java.util.Map;
 import waterwheel.core.engine.PeakTap;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanRun;
+import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.engine.StageGains;
 import waterwheel.core.session.Channel;
@@ -14,6 +15,9 @@ import waterwheel.core.session.Session;
 /** Peaks of every signal of a running plan, and a meter for every channel. */
 final class LiveMeters {
     private final Map<SignalId, PeakTap[]> taps = new HashMap<>();
+    /** By the signal behind an insert: how much that turns down, in dB. */
+    private final Map<SignalId, PeakTap> reductions = new HashMap<>();
+
     private final Map<ChannelId, ChannelMeter> channels = new HashMap<>();
 
     LiveMeters(Plan plan) {
@@ -60,6 +64,12 @@ final class LiveMeters {
             if (planes != null) {
                 run.tap(i, planes);
             }
+            Signal signal = run.plan().signals().get(i);
+            if (signal instanceof Signal.Processed && planes != null) {
+                PeakTap tap = new PeakTap();
+                reductions.put(signal.id(), tap);
+                run.tapReduction(i, tap);
+            }
         }
     }
 
@@ -73,5 +83,11 @@ final class LiveMeters {
             peaks.put(id, values);
         });
         return peaks;
+    }
+
+    Map<SignalId, Double> takeReductions() {
+        Map<SignalId, Double> taken = new HashMap<>();
+        reductions.forEach((id, tap) -> taken.put(id, (double) tap.take()));
+        return taken;
     }
 }

@@ -141,6 +141,11 @@ public final class Player implements AutoCloseable {
         return current.meters().take();
     }
 
+    /** By the signal behind each insert: the most that it turned down since the last call, in dB. For one caller. */
+    public Map<SignalId, Double> takeReductions() {
+        return current.meters().takeReductions();
+    }
+
     /** The meters of every channel as the session is now; another set after every change. */
     public Map<ChannelId, ChannelMeter> channelMeters() {
         return Collections.unmodifiableMap(current.meters().channels());

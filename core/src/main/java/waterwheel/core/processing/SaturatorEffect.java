@@ -26,6 +26,13 @@ final class SaturatorEffect implements Effect {
                 : (values, from, count) -> clip(values, from, count, drive, end);
     }
 
+    /** What the crest of a steady tone becomes, in dBFS; the shape alone, without the filters around it. */
+    static double outputDb(Processor settings, double inputDb) {
+        double end = Decibels.toFactor(settings.value("referenceDbfs") + ROOM_DB);
+        double driven = Decibels.toFactor(inputDb + settings.value("driveDb"));
+        return Decibels.ofFactor(settings.choice("shape") == 0 ? end * Math.tanh(driven / end) : Math.min(end, driven));
+    }
+
     private static void bend(float[] values, int from, int count, float drive, float end) {
         // tanh x = 1 - 2 / (e^2x + 1), with e^2x = 2^(2 x / ln 2).
         float factor = drive / end * Logarithm.TWO_OVER_LN2;

@@ -36,7 +36,7 @@ public final class Audibility {
         while (grew) {
             grew = false;
             for (Channel channel : session.channels()) {
-                List<ChannelId> targets = Connections.from(channel);
+                List<ChannelId> targets = Connections.from(session, channel);
                 if (targets.stream().anyMatch(upstream::contains)) {
                     grew |= upstream.add(channel.id());
                 }

@@ -6,19 +6,22 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 
 /** Where a channel's signal goes. */
 public final class Connections {
     private Connections() {}
 
-    /** The buses that a channel can be heard through, in signal order: output, extra outputs, sends. */
-    public static List<ChannelId> from(Channel channel) {
+    /** The channels that a channel can be heard through, in signal order: output, extra outputs, sends, taps. */
+    public static List<ChannelId> from(Session session, Channel channel) {
         List<ChannelId> all = new ArrayList<>(outputs(channel));
         for (Send send : channel.strip().sends()) {
             if (send.target() instanceof Send.ToBus(ChannelId bus)) {
                 all.add(bus);
             }
         }
+        all.addAll(taps(session, channel.id()));
         return all;
     }
 
@@ -33,9 +36,19 @@ public final class Connections {
     }
 
     /** The channels that must wait for a channel's signal: those that it is heard through, and those it is a key of. */
-    public static List<ChannelId> dependants(Channel channel) {
+    public static List<ChannelId> dependants(Session session, Channel channel) {
         List<ChannelId> all = new ArrayList<>(outputs(channel));
         channel.strip().sends().forEach(send -> all.add(send.target().channel()));
+        all.addAll(taps(session, channel.id()));
         return all;
+    }
+
+    /** The tracks that take their signal from a channel. */
+    public static List<ChannelId> taps(Session session, ChannelId channel) {
+        return session.tracks().stream()
+                .filter(track ->
+                        track.tap().filter(tap -> tap.channel().equals(channel)).isPresent())
+                .map(Track::id)
+                .toList();
     }
 }

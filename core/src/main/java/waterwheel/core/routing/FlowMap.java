@@ -46,7 +46,9 @@ public record FlowMap(List<Card> cards, List<Link> links, int columns, double ro
         OUTPUT,
         EXTRA_OUTPUT,
         SEND,
-        KEY
+        KEY,
+        /** A track takes its signal from the channel. */
+        TAP
     }
 
     /**
@@ -162,7 +164,8 @@ public record FlowMap(List<Card> cards, List<Link> links, int columns, double ro
         private int column(Bus bus) {
             int behind = 1;
             for (Channel channel : session.channels()) {
-                if (channel instanceof Bus input && Connections.from(input).contains(bus.id())) {
+                if (channel instanceof Bus input
+                        && Connections.from(session, input).contains(bus.id())) {
                     behind = Math.max(behind, columns.getOrDefault(input.id(), 1) + 1);
                 }
             }
@@ -193,7 +196,7 @@ public record FlowMap(List<Card> cards, List<Link> links, int columns, double ro
             int count = 0;
             for (Channel channel : session.channels()) {
                 Card card = card(channel, bus);
-                if (card != null && Connections.from(channel).contains(bus.id())) {
+                if (card != null && Connections.from(session, channel).contains(bus.id())) {
                     sum += card.row();
                     count++;
                 }
@@ -218,6 +221,9 @@ public record FlowMap(List<Card> cards, List<Link> links, int columns, double ro
                 if (channel.strip().output() instanceof Output.ToBus(ChannelId bus)) {
                     links.add(new Link(channel.id(), bus, Kind.OUTPUT, false));
                 }
+                Connections.taps(session, channel.id()).stream()
+                        .filter(placed::containsKey)
+                        .forEach(track -> links.add(new Link(channel.id(), track, Kind.TAP, false)));
                 channel.strip()
                         .extraOutputs()
                         .forEach(bus -> links.add(new Link(channel.id(), bus, Kind.EXTRA_OUTPUT, false)));

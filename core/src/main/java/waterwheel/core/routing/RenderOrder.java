@@ -57,7 +57,7 @@ public sealed interface RenderOrder {
         Map<ChannelId, List<ChannelId>> inputs = new LinkedHashMap<>();
         session.channels().forEach(channel -> inputs.put(channel.id(), new ArrayList<>()));
         for (Channel channel : session.channels()) {
-            for (ChannelId next : Connections.dependants(channel)) {
+            for (ChannelId next : Connections.dependants(session, channel)) {
                 inputs.computeIfAbsent(next, id -> new ArrayList<>()).add(channel.id());
             }
         }

@@ -49,6 +49,11 @@ public final class Upstream {
             case Track track -> {
                 all.add(track.planes());
                 all.add(track.clips());
+                track.tap().ifPresent(tap -> {
+                    all.add(tap.point());
+                    all.add(sounding.contains(tap.channel()));
+                    collectOutgoing(session.channel(tap.channel()), all);
+                });
                 for (Clip clip : track.clips()) {
                     all.add(session.source(clip.source()).path());
                 }
@@ -56,7 +61,7 @@ public final class Upstream {
             case Bus bus -> {
                 all.add(session.panLaw());
                 for (Channel input : session.channels()) {
-                    boolean feeds = Connections.from(input).contains(bus.id());
+                    boolean feeds = Connections.from(session, input).contains(bus.id());
                     if (feeds && !input.cue() && sounding.contains(input.id())) {
                         collectOutgoing(input, all);
                     }
@@ -71,6 +76,7 @@ public final class Upstream {
         all.add(Faders.effectiveDb(session, input));
         all.add(input.strip().placement());
         all.add(input.strip().sends());
+        all.add(input.strip().extraOutputs());
         for (Insert insert : input.strip().inserts()) {
             all.add(insert);
             for (Channel source : session.channels()) {

@@ -23,6 +23,7 @@ import waterwheel.core.units.Ranges;
  * @param sections named parts of the song, by start
  * @param staging what channels are staged to
  * @param vcas faders over faders
+ * @param links groups of channels whose controls move together
  */
 public record Session(
         String title,
@@ -34,22 +35,25 @@ public record Session(
         ChannelId mainId,
         List<Section> sections,
         StagingTargets staging,
-        List<Vca> vcas) {
+        List<Vca> vcas,
+        List<LinkGroup> links) {
 
     public Session {
         sources = List.copyOf(sources);
         channels = List.copyOf(channels);
         sections = List.copyOf(sections);
         vcas = List.copyOf(vcas);
+        links = List.copyOf(links);
         nominalDbfs = Ranges.checked("nominalDbfs", nominalDbfs, -24, -12);
         if (sampleRateHz < 8_000 || sampleRateHz > 384_000) {
             throw new IllegalArgumentException("sampleRateHz: " + sampleRateHz + " (expected: 8000 to 384000)");
         }
         checkReferences(sources, channels, mainId);
         checkVcas(channels, vcas);
+        checkLinks(channels, vcas, links);
     }
 
-    /** A session with the usual staging targets and no VCAs. */
+    /** A session with the usual staging targets, no VCAs and no link groups. */
     public Session(
             String title,
             int sampleRateHz,
@@ -69,6 +73,7 @@ public record Session(
                 mainId,
                 sections,
                 StagingTargets.DEFAULT,
+                List.of(),
                 List.of());
     }
 
@@ -101,6 +106,13 @@ public record Session(
             checkBranches(channel, channels, buses, main);
             checkResponses(channel, sourceIds);
             if (channel instanceof Track track) {
+                track.tap()
+                        .map(Tap::channel)
+                        .filter(from -> !ids.contains(from))
+                        .ifPresent(from -> {
+                            throw new IllegalArgumentException(
+                                    "tap of '" + channel.id() + "': '" + from + "' (expected: the id of a channel)");
+                        });
                 for (Clip clip : track.clips()) {
                     if (!sourceIds.contains(clip.source())) {
                         throw new IllegalArgumentException("clip of '" + channel.id() + "': source '" + clip.source()
@@ -174,6 +186,24 @@ public record Session(
             if (reaches(vcas, vca, vca.id(), vcas.size())) {
                 throw new IllegalArgumentException(
                         "members of '" + vca.id() + "': itself (expected: no VCA above itself)");
+            }
+        }
+    }
+
+    private static void checkLinks(List<Channel> channels, List<Vca> vcas, List<LinkGroup> links) {
+        Set<ChannelId> all = new HashSet<>();
+        channels.forEach(channel -> all.add(channel.id()));
+        Set<ChannelId> taken = new HashSet<>(all);
+        vcas.forEach(vca -> taken.add(vca.id()));
+        for (LinkGroup link : links) {
+            if (!taken.add(link.id())) {
+                throw new IllegalArgumentException("links: '" + link.id() + "' twice (expected: unique ids)");
+            }
+            for (ChannelId member : link.members()) {
+                if (!all.contains(member)) {
+                    throw new IllegalArgumentException(
+                            "members of '" + link.id() + "': '" + member + "' (expected: the id of a channel)");
+                }
             }
         }
     }
@@ -264,37 +294,48 @@ public record Session(
     }
 
     public Session withChannels(List<Channel> value) {
-        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, value, mainId, sections, staging, vcas);
+        return new Session(
+                title, sampleRateHz, panLaw, nominalDbfs, sources, value, mainId, sections, staging, vcas, links);
     }
 
     public Session withTitle(String value) {
         return new Session(
-                value, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging, vcas);
+                value, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging, vcas, links);
     }
 
     public Session withPanLaw(PanLaw value) {
-        return new Session(title, sampleRateHz, value, nominalDbfs, sources, channels, mainId, sections, staging, vcas);
+        return new Session(
+                title, sampleRateHz, value, nominalDbfs, sources, channels, mainId, sections, staging, vcas, links);
     }
 
     public Session withNominalDbfs(double value) {
-        return new Session(title, sampleRateHz, panLaw, value, sources, channels, mainId, sections, staging, vcas);
+        return new Session(
+                title, sampleRateHz, panLaw, value, sources, channels, mainId, sections, staging, vcas, links);
     }
 
     public Session withSources(List<AudioSource> value) {
-        return new Session(title, sampleRateHz, panLaw, nominalDbfs, value, channels, mainId, sections, staging, vcas);
+        return new Session(
+                title, sampleRateHz, panLaw, nominalDbfs, value, channels, mainId, sections, staging, vcas, links);
     }
 
     public Session withSections(List<Section> value) {
-        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, value, staging, vcas);
+        return new Session(
+                title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, value, staging, vcas, links);
     }
 
     public Session withStaging(StagingTargets value) {
-        return new Session(title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, value, vcas);
+        return new Session(
+                title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, value, vcas, links);
     }
 
     public Session withVcas(List<Vca> value) {
         return new Session(
-                title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging, value);
+                title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging, value, links);
+    }
+
+    public Session withLinks(List<LinkGroup> value) {
+        return new Session(
+                title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging, vcas, value);
     }
 
     /** The level that reads 0 VU for a channel: its own reference, or the session's nominal level; in dBFS. */

@@ -1,11 +1,12 @@
 package waterwheel.core.session;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import waterwheel.core.units.Ranges;
 
 /**
- * A channel whose signal comes from clips.
+ * A channel whose signal comes from clips, or from another channel.
  *
  * @param planes 1 for mono, 2 for stereo; a mono source in a stereo track sounds on both sides
  * @param kind what the levels of this track are judged by
@@ -13,6 +14,7 @@ import waterwheel.core.units.Ranges;
  * @param ownReferenceDbfs the average that this track is staged to and its 0 VU, -24 to -12 dBFS; empty for the
  *     session's nominal level
  * @param colour a mark to find the track by
+ * @param tap what the track takes its signal from; it has no clips then
  */
 public record Track(
         ChannelId id,
@@ -22,7 +24,8 @@ public record Track(
         List<Clip> clips,
         Strip strip,
         OptionalDouble ownReferenceDbfs,
-        Colour colour)
+        Colour colour,
+        Optional<Tap> tap)
         implements Channel {
     /** What a track's material is, as far as levels are concerned. */
     public enum Kind {
@@ -77,12 +80,15 @@ public record Track(
             throw new IllegalArgumentException("planes: " + planes + " (expected: 1 or 2)");
         }
         clips = List.copyOf(clips);
+        if (tap.isPresent() && !clips.isEmpty()) {
+            throw new IllegalArgumentException("tap: " + tap.get() + " (expected: none for a track with clips)");
+        }
         ownReferenceDbfs.ifPresent(db -> Ranges.checked("ownReferenceDbfs", db, -24, -12));
     }
 
     /** A track that is staged to the session's nominal level and has no colour. */
     public Track(ChannelId id, String name, Kind kind, int planes, List<Clip> clips, Strip strip) {
-        this(id, name, kind, planes, clips, strip, OptionalDouble.empty(), Colour.NONE);
+        this(id, name, kind, planes, clips, strip, OptionalDouble.empty(), Colour.NONE, Optional.empty());
     }
 
     /** The gain that all clips share, in dB; 0 where they differ or there are none. */
@@ -93,31 +99,35 @@ public record Track(
 
     @Override
     public Track withStrip(Strip value) {
-        return new Track(id, name, kind, planes, clips, value, ownReferenceDbfs, colour);
+        return new Track(id, name, kind, planes, clips, value, ownReferenceDbfs, colour, tap);
     }
 
     @Override
     public Track withName(String value) {
-        return new Track(id, value, kind, planes, clips, strip, ownReferenceDbfs, colour);
+        return new Track(id, value, kind, planes, clips, strip, ownReferenceDbfs, colour, tap);
     }
 
     public Track withKind(Kind value) {
-        return new Track(id, name, value, planes, clips, strip, ownReferenceDbfs, colour);
+        return new Track(id, name, value, planes, clips, strip, ownReferenceDbfs, colour, tap);
     }
 
     public Track withPlanes(int value) {
-        return new Track(id, name, kind, value, clips, strip, ownReferenceDbfs, colour);
+        return new Track(id, name, kind, value, clips, strip, ownReferenceDbfs, colour, tap);
     }
 
     public Track withClips(List<Clip> value) {
-        return new Track(id, name, kind, planes, value, strip, ownReferenceDbfs, colour);
+        return new Track(id, name, kind, planes, value, strip, ownReferenceDbfs, colour, tap);
     }
 
     public Track withOwnReferenceDbfs(OptionalDouble value) {
-        return new Track(id, name, kind, planes, clips, strip, value, colour);
+        return new Track(id, name, kind, planes, clips, strip, value, colour, tap);
     }
 
     public Track withColour(Colour value) {
-        return new Track(id, name, kind, planes, clips, strip, ownReferenceDbfs, value);
+        return new Track(id, name, kind, planes, clips, strip, ownReferenceDbfs, value, tap);
+    }
+
+    public Track withTap(Optional<Tap> value) {
+        return new Track(id, name, kind, planes, clips, strip, ownReferenceDbfs, colour, value);
     }
 }

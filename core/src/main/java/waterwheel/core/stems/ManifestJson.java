@@ -23,7 +23,8 @@ public final class ManifestJson {
         node.put("version", 1);
         node.put("title", result.session().title());
         node.put("sampleRate", result.session().sampleRateHz());
-        node.put("frames", result.session().lengthFrames());
+        node.put("division", result.request().division().label());
+        node.put("frames", result.frames());
         node.put("encoding", result.request().format().label());
         node.put("dither", result.request().format().encoding().fixedPoint() ? "TPDF" : "none");
         node.put("policy", result.request().policy().inWords());

@@ -14,16 +14,16 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Track;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.work.Progress;
 
 /**
  * What a render will give, known before it runs.
  *
- * @param stems one a track, in session order, the silent ones among them
+ * @param stems in session order, the silent ones among them
  * @param gainDb the one gain on every file
  * @param mix the mix with that gain
  */
@@ -35,11 +35,12 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
     /**
      * One stem.
      *
+     * @param channel the track or bus that it is
      * @param fileName its file's name without an ending, unlike all others in the render
      * @param inMix false for a click or cue, which is kept apart
      * @param figures what it will measure, gain included
      */
-    public record Stem(ChannelId track, String name, String fileName, boolean inMix, Figures figures) {
+    public record Stem(ChannelId channel, String name, String fileName, boolean inMix, Figures figures) {
         /** Silent stems are not written. */
         public boolean silent() {
             return figures.silent();
@@ -55,9 +56,10 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
     public static StemForecast of(Session session, Measured measured, LevelPolicy policy) {
         Figures mixed = Figures.of(measured.mix());
         double loudest = Double.NEGATIVE_INFINITY;
-        for (Track track : session.tracks()) {
-            LevelSeries series = measured.stems().get(track.id());
-            if (!track.cue() && series != null) {
+        List<StemDivision.Group> groups = measured.division().of(session);
+        for (StemDivision.Group group : groups) {
+            LevelSeries series = measured.stems().get(group.channel().id());
+            if (!group.cue() && series != null) {
                 loudest = Math.max(loudest, peakDbfs(series));
             }
         }
@@ -65,14 +67,15 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
         GainMatrix gain = GainMatrix.diagonal(2, Decibels.toFactor(gainDb));
         List<Stem> stems = new ArrayList<>();
         Set<String> taken = new HashSet<>();
-        for (Track track : session.tracks()) {
-            LevelSeries series = measured.stems().get(track.id());
+        for (StemDivision.Group group : groups) {
+            Channel channel = group.channel();
+            LevelSeries series = measured.stems().get(channel.id());
             if (series != null) {
                 stems.add(new Stem(
-                        track.id(),
-                        track.name(),
-                        FileNames.unique(stems.size() + 1, track.name(), taken),
-                        !track.cue(),
+                        channel.id(),
+                        channel.name(),
+                        FileNames.unique(stems.size() + 1, channel.name(), taken),
+                        !group.cue(),
                         Figures.of(series.through(gain.toArray()))));
             }
         }
@@ -82,33 +85,44 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
     /**
      * The series that every forecast starts from, as mixed.
      *
-     * @param stems by track
+     * @param stems by track or bus
      * @param mix the sum of those that are in the mix
      */
-    public record Measured(Map<ChannelId, LevelSeries> stems, LevelSeries mix) {
+    public record Measured(StemDivision division, Map<ChannelId, LevelSeries> stems, LevelSeries mix) {
         public Measured {
             stems = Map.copyOf(stems);
         }
     }
 
-    /** Measures every stem and the mix through the engine; most follow by gains from the tracks' own levels. */
-    public static Measured measure(Session session, SongMeasure song, Progress progress) {
+    /**
+     * Measures every stem and the mix through the engine; most follow by gains from the tracks' own levels.
+     *
+     * @param tailSeconds how long after the song's end
+     */
+    public static Measured measure(
+            Session session, StemDivision division, double tailSeconds, SongMeasure song, Progress progress) {
         Map<ChannelId, LevelSeries> stems = new LinkedHashMap<>();
-        Plan whole = PlanCompiler.compile(session);
+        Plan whole = lasting(PlanCompiler.compile(session), tailSeconds);
         LevelSeries mix = one(song, whole, whole.output(), progress.part(0, 0.5));
-        List<Track> tracks = session.tracks();
-        for (int i = 0; i < tracks.size(); i++) {
-            Plan plan = plan(session, tracks.get(i), 0);
+        List<StemDivision.Group> groups = division.of(session);
+        for (int i = 0; i < groups.size(); i++) {
+            Plan plan = plan(session, groups.get(i), 0, tailSeconds);
             stems.put(
-                    tracks.get(i).id(),
-                    one(song, plan, plan.monitor(), progress.part(0.5 + 0.5 * i / tracks.size(), 1)));
+                    groups.get(i).channel().id(),
+                    one(song, plan, plan.monitor(), progress.part(0.5 + 0.5 * i / groups.size(), 1)));
         }
-        return new Measured(stems, mix);
+        return new Measured(division, stems, mix);
     }
 
-    /** The plan of one track's stem; its signal is the monitor's, which for a track of the mix is the mix. */
-    static Plan plan(Session session, Track track, double gainDb) {
-        return PlanCompiler.compile(session, other -> other.id().equals(track.id()), gainDb);
+    /** The plan of one stem; its signal is the monitor's, which for tracks of the mix is the mix. */
+    static Plan plan(Session session, StemDivision.Group group, double gainDb, double tailSeconds) {
+        return lasting(
+                PlanCompiler.compile(session, track -> group.tracks().contains(track.id()), gainDb), tailSeconds);
+    }
+
+    /** A plan that goes on after the song's end. */
+    static Plan lasting(Plan plan, double tailSeconds) {
+        return plan.withLength(plan.lengthFrames() + Math.round(tailSeconds * plan.sampleRateHz()));
     }
 
     private static LevelSeries one(SongMeasure song, Plan plan, int index, Progress progress) {

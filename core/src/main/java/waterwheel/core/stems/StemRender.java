@@ -8,6 +8,7 @@ import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Stream;
@@ -27,8 +28,8 @@ import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.routing.Trace;
 import waterwheel.core.session.Bus;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
@@ -60,7 +61,10 @@ public final class StemRender {
                 SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
             refuseMissing(session, media);
             StemForecast forecast = StemForecast.of(
-                    session, StemForecast.measure(session, song, progress.part(0, 0.2)), request.policy());
+                    session,
+                    StemForecast.measure(
+                            session, request.division(), request.tailSeconds(), song, progress.part(0, 0.2)),
+                    request.policy());
             if (forecast.written().stream().noneMatch(StemForecast.Stem::inMix)) {
                 throw new RenderException(
                         "There is nothing to render: every track of the mix is silent or muted.",
@@ -92,7 +96,7 @@ public final class StemRender {
                     aside,
                     written,
                     request.format().encoding(),
-                    processedTogether(session),
+                    processedTogether(session, request.division()),
                     team,
                     progress.part(0.7, 1));
             StemResult result = new StemResult(session, request, forecast, written, proof);
@@ -132,7 +136,8 @@ public final class StemRender {
                 .filter(stem -> stem.inMix() || request.cues())
                 .toList();
         double share = 1.0 / (stems.size() + 1);
-        Plan mixPlan = PlanCompiler.compile(session, track -> true, forecast.gainDb());
+        Plan mixPlan = StemForecast.lasting(
+                PlanCompiler.compile(session, track -> true, forecast.gainDb()), request.tailSeconds());
         List<StemResult.Written> written = new ArrayList<>();
         String mix = StemResult.MIX + request.format().ending();
         written.add(StemResult.Written.mix(
@@ -175,8 +180,11 @@ public final class StemRender {
             Media media,
             Progress progress)
             throws AudioFileException {
-        Track track = (Track) session.channel(stem.track());
-        Plan plan = StemForecast.plan(session, track, forecast.gainDb());
+        StemDivision.Group group = request.division().of(session).stream()
+                .filter(one -> one.channel().id().equals(stem.channel()))
+                .findFirst()
+                .orElseThrow();
+        Plan plan = StemForecast.plan(session, group, forecast.gainDb(), request.tailSeconds());
         String path = (stem.inMix() ? "" : CUES + "/")
                 + stem.fileName()
                 + request.format().ending();
@@ -193,15 +201,19 @@ public final class StemRender {
                 stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE, stem.name(), path, held);
     }
 
-    /** Buses whose inserts answer to all that feeds them, so that a stem alone is treated otherwise than in the mix. */
-    private static List<String> processedTogether(Session session) {
+    /** Buses whose inserts answer to what several stems are made of, so that a stem alone is treated otherwise. */
+    private static List<String> processedTogether(Session session, StemDivision division) {
+        List<StemDivision.Group> groups = division.of(session);
         return session.buses().stream()
                 .filter(bus -> bus.strip().activeInserts().stream()
                         .anyMatch(i -> answersToLevel(i.processor().kind())))
-                .filter(bus -> Trace.up(session, bus.id()).stream()
-                                .filter(id -> session.channel(id) instanceof Track)
-                                .count()
-                        > 1)
+                .filter(bus -> {
+                    Set<ChannelId> before = Trace.heardIn(session, bus.id());
+                    return groups.stream()
+                                    .filter(group -> group.tracks().stream().anyMatch(before::contains))
+                                    .count()
+                            > 1;
+                })
                 .map(Bus::name)
                 .toList();
     }
@@ -218,14 +230,18 @@ public final class StemRender {
         return new BroadcastInfo(session.title() + ": " + what, "Waterwheel", 0);
     }
 
-    /** Renders the mix alone to a file. */
+    /**
+     * Renders the mix alone to a file.
+     *
+     * @param tailSeconds how long the file goes on after the song's end
+     */
     public static StemResult.Written mix(
-            Session session, Path sessionFolder, Path file, RenderFormat format, Progress progress)
+            Session session, Path sessionFolder, Path file, RenderFormat format, double tailSeconds, Progress progress)
             throws WaterwheelException {
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors()) {
             refuseMissing(session, media);
-            Plan plan = PlanCompiler.compile(session);
+            Plan plan = StemForecast.lasting(PlanCompiler.compile(session), tailSeconds);
             long limited =
                     SignalWriter.write(plan, plan.output(), media, team, file, format, about(session, "mix"), progress);
             return StemResult.Written.mix(file.toString(), limited);

@@ -31,7 +31,7 @@ final class StemReport {
                         "format", result.request().format().label(),
                         "rate", result.session().sampleRateHz() + " Hz",
                         "length",
-                                LevelText.time((double) result.session().lengthFrames()
+                                LevelText.time((double) result.frames()
                                         / result.session().sampleRateHz()),
                         "policy", result.request().policy().inWords(),
                         "gain", LevelText.change(result.forecast().gainDb()),

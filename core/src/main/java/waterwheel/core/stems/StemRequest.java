@@ -2,11 +2,26 @@ package waterwheel.core.stems;
 
 import java.nio.file.Path;
 import waterwheel.core.audiofile.RenderFormat;
+import waterwheel.core.units.Ranges;
 
 /**
  * What to render.
  *
  * @param folder where the files go; made if it is not there
+ * @param division what each stem is made of
+ * @param tailSeconds how long the files go on after the song's end, so that reverbs die away; 0 to 60
  * @param cues whether clicks and cues are written too, in a folder of their own
  */
-public record StemRequest(Path folder, RenderFormat format, LevelPolicy policy, boolean cues) {}
+public record StemRequest(
+        Path folder, RenderFormat format, LevelPolicy policy, StemDivision division, double tailSeconds, boolean cues) {
+    public static final double MOST_TAIL_SECONDS = 60;
+
+    public StemRequest {
+        tailSeconds = Ranges.checked("tailSeconds", tailSeconds, 0, MOST_TAIL_SECONDS);
+    }
+
+    /** A stem of each track, until the song's end. */
+    public StemRequest(Path folder, RenderFormat format, LevelPolicy policy, boolean cues) {
+        this(folder, format, policy, StemDivision.TRACKS, 0, cues);
+    }
+}

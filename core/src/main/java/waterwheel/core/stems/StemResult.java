@@ -33,6 +33,11 @@ public record StemResult(
         }
     }
 
+    /** How long every file is: the song and its tail. */
+    public long frames() {
+        return session.lengthFrames() + Math.round(request.tailSeconds() * session.sampleRateHz());
+    }
+
     /** What the mix measures, read back from its file. */
     public Optional<Figures> mix() {
         return files.stream()

@@ -5,9 +5,12 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
@@ -15,11 +18,13 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
 import waterwheel.core.session.CurvePoint;
+import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.StagingTargets;
 import waterwheel.core.session.Strip;
+import waterwheel.core.session.Tap;
 import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
 import waterwheel.core.sources.AudioSource;
@@ -81,6 +86,10 @@ final class SessionJson {
             ArrayNode vcas = node.putArray("vcas");
             session.vcas().forEach(vca -> write(vcas.addObject(), vca));
         }
+        if (!session.links().isEmpty()) {
+            ArrayNode links = node.putArray("links");
+            session.links().forEach(link -> write(links.addObject(), link));
+        }
         ArrayNode sources = node.putArray("sources");
         for (AudioSource source : session.sources()) {
             sources.add(write(source));
@@ -109,6 +118,48 @@ final class SessionJson {
                 fields.flag("muted"),
                 fields.texts("members").stream().map(ChannelId::new).toList(),
                 fields.texts("exempt").stream().map(ChannelId::new).toList());
+    }
+
+    private static void write(ObjectNode node, LinkGroup link) {
+        node.put("id", link.id().value());
+        node.put("name", link.name());
+        ArrayNode members = node.putArray("members");
+        link.members().forEach(member -> members.add(member.value()));
+        ArrayNode exempt = node.putArray("exempt");
+        link.exempt().forEach(member -> exempt.add(member.value()));
+        ArrayNode attributes = node.putArray("attributes");
+        link.attributes().forEach(attribute -> attributes.add(attribute.label()));
+        if (!link.beyond().isEmpty()) {
+            ArrayNode beyond = node.putArray("beyond");
+            link.beyond().forEach(one -> beyond.addObject()
+                    .put("member", one.member().value())
+                    .put("attribute", one.attribute().label())
+                    .put("db", one.db()));
+        }
+    }
+
+    private static LinkGroup link(JsonFields fields) throws Problem {
+        Set<LinkGroup.Attribute> attributes = new LinkedHashSet<>();
+        for (String word : fields.texts("attributes")) {
+            attributes.add(Arrays.stream(LinkGroup.Attribute.values())
+                    .filter(a -> a.label().equals(word))
+                    .findFirst()
+                    .orElseThrow(() -> new Problem("A link group has the unknown attribute '" + word + "'.")));
+        }
+        return new LinkGroup(
+                new ChannelId(fields.text("id")),
+                fields.text("name"),
+                fields.texts("members").stream().map(ChannelId::new).toList(),
+                fields.texts("exempt").stream().map(ChannelId::new).toList(),
+                attributes,
+                fields.has("beyond") ? fields.list("beyond", SessionJson::beyond) : List.of());
+    }
+
+    private static LinkGroup.Beyond beyond(JsonFields fields) throws Problem {
+        return new LinkGroup.Beyond(
+                new ChannelId(fields.text("member")),
+                fields.oneOf("attribute", LinkGroup.Attribute.values(), LinkGroup.Attribute::label),
+                fields.number("db", -1_000, 1_000));
     }
 
     private static ObjectNode write(AudioSource source) {
@@ -142,6 +193,9 @@ final class SessionJson {
                 if (track.colour() != Track.Colour.NONE) {
                     node.put("colour", track.colour().label());
                 }
+                track.tap().ifPresent(tap -> node.putObject("tap")
+                        .put("channel", tap.channel().value())
+                        .put("point", StripJson.word(tap.point())));
             }
             case Bus _ -> node.put("type", "bus");
         }
@@ -205,7 +259,8 @@ final class SessionJson {
                     new ChannelId(fields.text("main")),
                     fields.list("sections", SessionJson::section),
                     fields.has("staging") ? staging(fields.object("staging")) : StagingTargets.DEFAULT,
-                    fields.has("vcas") ? fields.list("vcas", SessionJson::vca) : List.of());
+                    fields.has("vcas") ? fields.list("vcas", SessionJson::vca) : List.of(),
+                    fields.has("links") ? fields.list("links", SessionJson::link) : List.of());
             fields.close();
             return new Read(session, unknown);
         } catch (IllegalArgumentException e) {
@@ -276,13 +331,21 @@ final class SessionJson {
                                 : OptionalDouble.empty(),
                         fields.has("colour")
                                 ? fields.oneOf("colour", Track.Colour.values(), Track.Colour::label)
-                                : Track.Colour.NONE);
+                                : Track.Colour.NONE,
+                        fields.has("tap") ? Optional.of(tap(fields.object("tap"))) : Optional.empty());
             case "bus" -> new Bus(id, name, strip);
             default ->
                 throw new Problem(
                         "The channel " + id + " is of type '" + type + "', which this version does not know.",
                         "Open the session with the Waterwheel that made it.");
         };
+    }
+
+    private static Tap tap(JsonFields fields) throws Problem {
+        Tap tap = new Tap(
+                new ChannelId(fields.text("channel")), fields.oneOf("point", Tap.Point.values(), StripJson::word));
+        fields.close();
+        return tap;
     }
 
     private static Clip clip(JsonFields fields) throws Problem {

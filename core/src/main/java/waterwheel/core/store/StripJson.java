@@ -33,6 +33,7 @@ final class StripJson {
         node.put("soloSafe", strip.soloSafe());
         switch (strip.output()) {
             case Output.ToBus(ChannelId bus) -> node.put("output", bus.value());
+            case Output.ToInterface(int pair) -> node.putNull("output").put("interfacePair", pair);
             case Output.Nowhere() -> node.putNull("output");
         }
         if (!strip.extraOutputs().isEmpty()) {
@@ -98,7 +99,7 @@ final class StripJson {
                 fields.flag("muted"),
                 fields.flag("soloed"),
                 fields.flag("soloSafe"),
-                fields.isNull("output") ? new Output.Nowhere() : Output.to(new ChannelId(fields.text("output"))),
+                output(fields),
                 fields.has("inserts") ? fields.list("inserts", StripJson::insert) : List.of(),
                 fields.has("sends") ? fields.list("sends", StripJson::send) : List.of(),
                 fields.has("extraOutputs")
@@ -106,6 +107,14 @@ final class StripJson {
                                 .map(ChannelId::new)
                                 .toList()
                         : List.of());
+    }
+
+    private static Output output(JsonFields fields) throws Problem {
+        if (fields.has("interfacePair")) {
+            fields.isNull("output");
+            return new Output.ToInterface((int) fields.count("interfacePair", 2, Output.PAIRS));
+        }
+        return fields.isNull("output") ? new Output.Nowhere() : Output.to(new ChannelId(fields.text("output")));
     }
 
     private static Placement placement(JsonFields fields) throws Problem {
@@ -153,7 +162,7 @@ final class StripJson {
                 fields.flag("on"));
     }
 
-    private static String word(Enum<?> constant) {
+    static String word(Enum<?> constant) {
         return constant.name().toLowerCase(Locale.ROOT);
     }
 }

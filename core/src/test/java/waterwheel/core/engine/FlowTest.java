@@ -1,6 +1,7 @@
 package waterwheel.core.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
 import static org.assertj.core.api.Assertions.assertThatIllegalArgumentException;
 import static org.assertj.core.api.Assertions.within;
 
@@ -9,6 +10,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
@@ -20,17 +22,26 @@ import org.junit.jupiter.params.provider.CsvSource;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.RenderFormat;
+import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.errors.RoutingException;
+import waterwheel.core.findings.Finding;
+import waterwheel.core.findings.Findings;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Tap;
+import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.testing.Sessions;
@@ -137,7 +148,7 @@ class FlowTest {
     void a_render_drops_the_latency() throws Exception {
         Session late = with(muted(session, TWO), BUS, ProcessorKind.LIMITER);
         Path file = folder.resolve("mix.wav");
-        StemRender.mix(late, folder, file, RenderFormat.WAV_32F, Progress.NONE);
+        StemRender.mix(late, folder, file, RenderFormat.WAV_32F, 0, Progress.NONE);
         try (AudioFile read = AudioFiles.open(file)) {
             assertThat(read.format().frames()).isEqualTo(FRAMES);
             float[][] samples = new float[2][FRAMES];
@@ -226,6 +237,55 @@ class FlowTest {
         Session silent = sending(keyed, TWO, Send.toKey(BUS, SLOT).withOn(false));
         float peak = mix(silent.withStrip(ONE, s -> s.withSoloed(true)), 1, 512)[0][5_000];
         assertThat(peak).as("an impulse alone is too short to be turned down").isGreaterThan(0.49f);
+    }
+
+    @Test
+    void a_track_can_take_its_signal_from_another_channel_before_or_after_its_fader() {
+        Session tapped = FlowEdits.addTapped(session.channel(ONE), Tap.Point.POST_FADER)
+                .apply(muted(session, TWO))
+                .withStrip(ONE, s -> s.withFaderDb(-6).withOutput(new Output.Nowhere()));
+        ChannelId made = tapped.channels().get(1).id();
+        assertThat(mix(tapped, 1, 512)[0][5_000]).isCloseTo(0.5f * 0.501187f, within(1e-5f));
+        Session pre =
+                tapped.withChannel(made, c -> ((Track) c).withTap(Optional.of(new Tap(ONE, Tap.Point.PRE_FADER))));
+        assertThat(mix(pre, 1, 512)[0][5_000]).isEqualTo(0.5f);
+        assertThat(mix(muted(pre, ONE), 1, 512)[0][5_000])
+                .as("mute silences all")
+                .isZero();
+        // Soloed, it is heard with what it is fed by.
+        Session soloed = pre.withStrip(made, s -> s.withSoloed(true));
+        assertThat(mix(soloed, 1, 512)[0][5_000]).isEqualTo(0.5f);
+    }
+
+    @Test
+    void a_tap_that_would_close_a_loop_is_refused_in_words() {
+        Session looped =
+                FlowEdits.addTapped(session.channel(BUS), Tap.Point.PRE_FADER).apply(session);
+        assertThatExceptionOfType(RoutingException.class)
+                .isThrownBy(() -> Edits.output(looped, looped.channel(lastTrack(looped)), Output.to(BUS)))
+                .withMessageContaining("bus tapped");
+        Session ofTheMix =
+                FlowEdits.addTapped(session.main(), Tap.Point.POST_FADER).apply(session);
+        assertThat(RenderOrder.of(ofTheMix)).isInstanceOf(RenderOrder.Ordered.class);
+    }
+
+    private static ChannelId lastTrack(Session of) {
+        return of.tracks().getLast().id();
+    }
+
+    @Test
+    void what_goes_to_an_interface_pair_is_not_in_the_mix_and_its_level_is_known() {
+        Session direct = session.withStrip(
+                ONE, s -> s.withOutput(new Output.ToInterface(2)).withTrimDb(12));
+        assertThat(mix(muted(direct, TWO), 1, 512)[0]).containsOnly(0f);
+        SessionLevels levels = SessionMeasurement.of(direct, folder, Progress.NONE);
+        double peak = 20 * Math.log10(0.5) + 12;
+        assertThat(Objects.requireNonNull(levels.pairs().get(2)).samplePeakDbfs())
+                .isCloseTo(peak, within(1e-4));
+        assertThat(Findings.of(levels))
+                .filteredOn(f -> f.rule() == Finding.Rule.OUTPUT_CLIPS)
+                .singleElement()
+                .satisfies(f -> assertThat(f.sentence()).contains("Outputs 3\u20134", "+6.0 dBFS"));
     }
 
     @Test

@@ -15,6 +15,7 @@ import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.session.Bus;
+import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.testing.Sessions;
@@ -57,7 +58,7 @@ class RoutingTest {
     void a_loop_is_refused_with_its_path_in_words() {
         Bus inner = (Bus) session.channel(Sessions.id("inner"));
         assertThatExceptionOfType(RoutingException.class)
-                .isThrownBy(() -> Edits.output(session, session.channel(Sessions.id("outer")), inner))
+                .isThrownBy(() -> Edits.output(session, session.channel(Sessions.id("outer")), Output.to(inner.id())))
                 .withMessageContaining("outer → inner → outer")
                 .satisfies(e -> assertThat(e.remedy()).isNotBlank());
     }

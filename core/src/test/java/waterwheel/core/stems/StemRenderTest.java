@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.concurrent.CancellationException;
@@ -16,6 +17,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.errors.AudioFileException;
@@ -24,8 +27,13 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
@@ -148,6 +156,53 @@ class StemRenderTest {
                         .proof()
                         .holds())
                 .isTrue();
+    }
+
+    private StemResult render(StemDivision division, double tailSeconds) throws Exception {
+        StemRequest request =
+                new StemRequest(out, RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), division, tailSeconds, false);
+        return StemRender.render(session, folder, request, Progress.NONE);
+    }
+
+    @Test
+    void stems_by_bus_hold_all_that_comes_together_there_even_through_its_compressor() throws Exception {
+        Bus band = new Bus(new ChannelId("band"), "band", Strip.unity(Output.to(Sessions.MAIN)));
+        List<Channel> channels = new ArrayList<>(session.channels());
+        channels.add(band);
+        Insert compressor = Insert.of(new SlotId("1"), ProcessorKind.COMPRESSOR);
+        session = session.withChannels(channels).withStrip(band.id(), s -> s.withInserts(List.of(compressor)));
+        for (String id : List.of("drum", "piano")) {
+            session = session.withStrip(Sessions.id(id), s -> s.withOutput(Output.to(band.id())));
+        }
+        StemResult byBus = render(StemDivision.BUSES, 0);
+        assertThat(byBus.files().stream().map(StemResult.Written::name)).containsExactly("Mix", "band");
+        assertThat(byBus.proof().nulls()).isTrue();
+        assertThat(byBus.proof().processedTogether()).isEmpty();
+        StemResult byTrack = render(StemDivision.TRACKS, 0);
+        assertThat(byTrack.proof().processedTogether()).containsExactly("band");
+    }
+
+    @Test
+    void a_tail_lets_the_echo_after_the_end_be_heard() throws Exception {
+        // An echo 100 ms after the song: only a tail has it.
+        Insert echo = Insert.of(new SlotId("1"), ProcessorKind.DELAY);
+        echo = echo.withProcessor(echo.processor().with("timeMs", 100).with("feedbackPercent", 0));
+        Insert only = echo;
+        session = session.withStrip(Sessions.MAIN, s -> s.withInserts(List.of(only)));
+        StemResult without = render(StemDivision.TRACKS, 0);
+        StemResult with = render(StemDivision.TRACKS, 0.5);
+        assertThat(with.frames()).isEqualTo(without.frames() + Sessions.RATE / 2);
+        assertThat(with.proof().nulls()).isTrue();
+        try (AudioFile mix = AudioFiles.open(out.resolve("Mix.wav"))) {
+            assertThat(mix.format().frames()).isEqualTo(with.frames());
+            float[][] tail = new float[2][Sessions.RATE / 2];
+            mix.reader(tail[0].length).read(without.frames(), tail, 0, tail[0].length);
+            int last = tail[0].length - 1;
+            while (last >= 0 && tail[0][last] == 0) {
+                last--;
+            }
+            assertThat(last).as("the echo of the song's last frames").isBetween(4_700, 4_799);
+        }
     }
 
     @Test

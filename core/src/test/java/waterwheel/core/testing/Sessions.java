@@ -11,6 +11,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
@@ -59,6 +60,14 @@ public final class Sessions {
         List<Channel> all = new ArrayList<>(channels);
         all.add(new Bus(MAIN, "Main", Strip.unity(new Output.Nowhere())));
         return new Session("Test", RATE, PanLaw.MINUS_3, -18, sources, all, MAIN, List.of());
+    }
+
+    /** A session of one mono track without clips at a position. */
+    public static Session monoAt(double position, PanLaw law) {
+        Strip strip = Strip.unity(Output.to(MAIN)).withPlacement(Placement.CENTRE.withPosition(position));
+        Track track = new Track(new ChannelId("mono"), "mono", Track.Kind.SUSTAINED, 1, List.of(), strip);
+        Bus main = new Bus(MAIN, "Main", Strip.unity(new Output.Nowhere()));
+        return new Session("Test", RATE, law, -18, List.of(), List.of(track, main), MAIN, List.of());
     }
 
     public static ChannelId id(String value) {

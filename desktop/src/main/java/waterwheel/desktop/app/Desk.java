@@ -92,6 +92,10 @@ public final class Desk implements StartScreen.Wishes {
                             + loaded.unknownFields().getFirst()
                             + "). Saving leaves it out here; the file as it is now stays among the earlier saves.");
         }
+        settings.ownPanLaw().filter(own -> own != loaded.session().panLaw()).ifPresent(own -> window.messages()
+                .tell("This session runs under the pan law "
+                        + loaded.session().panLaw().label() + "; your own is " + own.label()
+                        + ". The song strip shows what changing it would move."));
         UnsavedWork.find(folder, loaded.session()).ifPresent(found -> offer(found, opened, keeping));
     }
 

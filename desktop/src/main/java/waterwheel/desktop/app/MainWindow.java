@@ -18,6 +18,7 @@ import waterwheel.desktop.flow.FlowView;
 import waterwheel.desktop.frame.FindingsLine;
 import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.MessageLine;
+import waterwheel.desktop.frame.PanLawPanel;
 import waterwheel.desktop.frame.SongStrip;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.frame.StepRail;
@@ -45,6 +46,7 @@ final class MainWindow extends BorderPane {
     private @Nullable FindingsLine findings;
     private @Nullable ClipsPanel clips;
     private @Nullable MetersLine meters;
+    private @Nullable InsertPanel inserts;
 
     MainWindow(Desk desk) {
         this.desk = desk;
@@ -96,20 +98,23 @@ final class MainWindow extends BorderPane {
         views.clear();
         ClipsPanel clipsPanel = new ClipsPanel(model);
         MetersLine metersLine = new MetersLine(model);
-        InsertPanel insertPanel = new InsertPanel(model);
+        InsertPanel insertPanel = new InsertPanel(model, work);
+        PanLawPanel lawPanel = new PanLawPanel(
+                model, () -> desk.settings().ownPanLaw(), law -> desk.settings().setOwnPanLaw(law));
+        inserts = insertPanel;
         clips = clipsPanel;
         meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
         rail = steps;
         findings = line;
-        setTop(new VBox(menus, new SongStrip(model)));
+        setTop(new VBox(menus, new SongStrip(model, lawPanel::open)));
         setLeft(steps);
         setRight(new PathView(model, this::toggleClips, insertPanel::open));
         keys = null;
         center.getChildren().clear();
         center.setMinWidth(0);
-        VBox middle = new VBox(center, insertPanel, clipsPanel, metersLine);
+        VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel, metersLine);
         middle.setMinWidth(0);
         VBox.setVgrow(center, Priority.ALWAYS);
         center.setMinHeight(0);
@@ -204,6 +209,11 @@ final class MainWindow extends BorderPane {
     @Nullable
     ClipsPanel clips() {
         return clips;
+    }
+
+    @Nullable
+    InsertPanel inserts() {
+        return inserts;
     }
 
     void toggleMeters() {

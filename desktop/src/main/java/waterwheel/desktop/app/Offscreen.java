@@ -14,12 +14,16 @@ import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.inserts.InsertPanel;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.staging.StagingView;
 import waterwheel.desktop.stems.StemsView;
@@ -119,6 +123,9 @@ final class Offscreen {
                 until(stems::ready);
             }
             draw(stage, step.label().toLowerCase(Locale.ROOT));
+            if (step == Step.BLEND) {
+                drawInsert(desk, stage, model);
+            }
             if (desk.window().view(step) instanceof StagingView staging) {
                 drawProposals(stage, staging);
                 drawClips(desk, stage, model);
@@ -166,6 +173,31 @@ final class Offscreen {
             model.select(before.id());
             return true;
         });
+    }
+
+    /** Shows the settings of the first processor that turns down, beside the Path of its channel. */
+    private void drawInsert(Desk desk, Stage stage, SessionModel model) throws IOException {
+        InsertPanel panel = desk.window().inserts();
+        Channel before = onInterface(model::selectedChannel);
+        for (Channel channel : model.session().channels()) {
+            Optional<SlotId> slot = channel.strip().activeInserts().stream()
+                    .filter(i -> i.processor().kind() == ProcessorKind.COMPRESSOR)
+                    .map(Insert::id)
+                    .findFirst();
+            if (panel != null && slot.isPresent()) {
+                onInterface(() -> {
+                    model.select(channel.id());
+                    panel.open(slot.get());
+                    return true;
+                });
+                draw(stage, "insert");
+                onInterface(() -> {
+                    model.select(before.id());
+                    return true;
+                });
+                return;
+            }
+        }
     }
 
     private static double spreadDb(SessionModel model, Track track) {

@@ -7,9 +7,12 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.Properties;
 import net.harawata.appdirs.AppDirsFactory;
+import waterwheel.core.session.PanLaw;
 import waterwheel.core.work.AsideFile;
 
 /**
@@ -55,6 +58,19 @@ public final class Settings {
 
     public void setLight(boolean light) {
         values.setProperty("theme.light", String.valueOf(light));
+        store();
+    }
+
+    /** The pan law that the user works under by choice; empty where none was said. */
+    public Optional<PanLaw> ownPanLaw() {
+        String name = values.getProperty("panLaw");
+        return Arrays.stream(PanLaw.values())
+                .filter(law -> law.name().equals(name))
+                .findFirst();
+    }
+
+    public void setOwnPanLaw(PanLaw law) {
+        values.setProperty("panLaw", law.name());
         store();
     }
 

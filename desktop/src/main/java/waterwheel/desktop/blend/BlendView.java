@@ -24,7 +24,6 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.ScrollBarGap;
@@ -33,11 +32,11 @@ import waterwheel.desktop.model.SessionModel;
 
 /** Lanes with faders, grouped like an outline under the bus that they feed; then the VCAs. */
 public final class BlendView extends VBox {
-    static final double NAME_WIDTH = 172;
+    static final double NAME_WIDTH = 152;
     static final double DB_WIDTH = 70;
     static final double PLACE_WIDTH = 84;
-    static final double SENDS_WIDTH = 112;
-    static final double BUTTONS_WIDTH = 82;
+    static final double SENDS_WIDTH = 78;
+    static final double BUTTONS_WIDTH = 76;
 
     private final SessionModel model;
     private final VBox list = new VBox();
@@ -45,7 +44,10 @@ public final class BlendView extends VBox {
     private final Set<ChannelId> folded = new HashSet<>();
     private final Map<ChannelId, Lane> lanes = new LinkedHashMap<>();
     private final Map<ChannelId, VcaLane> vcas = new LinkedHashMap<>();
+    private final Map<ChannelId, LinkLane> linkLanes = new LinkedHashMap<>();
+    private final HBox header = new HBox();
     private List<Object> shown = List.of();
+    private List<Bus> returns = List.of();
 
     public BlendView(SessionModel model) {
         this.model = model;
@@ -55,7 +57,9 @@ public final class BlendView extends VBox {
         scroll.setFocusTraversable(false);
         VBox.setVgrow(scroll, Priority.ALWAYS);
         list.getStyleClass().add("channels");
-        getChildren().addAll(title(), header(new ScrollBarGap(scroll)), scroll);
+        header.getStyleClass().add("staging-header");
+        HBox.setHgrow(header, Priority.ALWAYS);
+        getChildren().addAll(title(), new HBox(header, new ScrollBarGap(scroll)), scroll);
         find.textProperty().subscribe(text -> update());
         visibleProperty().subscribe(visible -> update());
         model.historyProperty().subscribe(history -> update());
@@ -77,40 +81,46 @@ public final class BlendView extends VBox {
         find.setPromptText("Find a channel");
         find.setAccessibleText("Find a channel");
         find.setTooltip(new Tooltip("Only channels whose names hold this text are shown"));
-        find.setPrefColumnCount(12);
-        Button vca = new SmallButton("VCA over selection", "Make a VCA that moves the selected channels' faders");
+        find.setPrefColumnCount(9);
+        Label selected = new Label("Selected:");
+        selected.getStyleClass().add("muted");
+        selected.setMinWidth(Region.USE_PREF_SIZE);
+        Button vca = new SmallButton("VCA over", "Make a VCA that moves the selected channels' faders");
         vca.setOnAction(event -> model.edit(FlowEdits.addVca(
-                freeName("VCA"), model.selection().stream().map(Channel::id).toList())));
-        Button bus = new SmallButton("Bus around selection", "Make a bus that the selected channels feed instead");
+                "VCA 1", model.selection().stream().map(Channel::id).toList())));
+        Button link = new SmallButton(
+                "Link", "Have the selected channels' faders, mutes and solos move together (Alt moves one alone)");
+        link.setOnAction(event -> {
+            if (model.selection().size() < 2) {
+                model.tell("Select two channels or more to link them.");
+            } else {
+                model.edit(FlowEdits.addLink(
+                        "Link 1", model.selection().stream().map(Channel::id).toList()));
+            }
+        });
+        Button bus = new SmallButton("Bus around", "Make a bus that the selected channels feed instead");
         bus.setOnAction(event -> model.edit(FlowEdits.busAround(model.selection(), "Bus")));
         Button effect = new SmallButton("New return", "Make a bus for an effect, fed by sends");
         effect.setOnAction(event -> model.edit(FlowEdits.addReturn("Return")));
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox line = new HBox(8, title, gap, find, vca, bus, effect);
+        HBox line = new HBox(8, title, gap, find, selected, vca, link, bus, effect);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
 
-    private String freeName(String wanted) {
-        int number = model.session().vcas().size() + 1;
-        return wanted + " " + number;
-    }
-
-    private static HBox header(ScrollBarGap gap) {
+    private void head(List<Bus> returns) {
         Region fader = new Region();
         HBox.setHgrow(fader, Priority.ALWAYS);
-        HBox header = new HBox(
-                new ColumnLabel("Channel", NAME_WIDTH),
-                new ColumnLabel("Fader over level", 120),
-                fader,
-                new ColumnLabel("dB", DB_WIDTH),
-                new ColumnLabel("Position", PLACE_WIDTH),
-                new ColumnLabel("Sends, VCAs", SENDS_WIDTH),
-                new ColumnLabel("", BUTTONS_WIDTH));
-        header.getStyleClass().add("staging-header");
-        HBox.setHgrow(header, Priority.ALWAYS);
-        return new HBox(header, gap);
+        header.getChildren()
+                .setAll(
+                        new ColumnLabel("Channel", NAME_WIDTH),
+                        new ColumnLabel("Fader over level", 104),
+                        fader,
+                        new ColumnLabel("dB", DB_WIDTH),
+                        new ColumnLabel("Position, width", PLACE_WIDTH));
+        returns.forEach(bus -> header.getChildren().add(new ColumnLabel(bus.name(), ReturnSends.COLUMN_WIDTH)));
+        header.getChildren().addAll(new ColumnLabel("VCAs, links", SENDS_WIDTH), new ColumnLabel("", BUTTONS_WIDTH));
     }
 
     /** A place in the outline. */
@@ -121,10 +131,14 @@ public final class BlendView extends VBox {
         List<Entry> entries = new ArrayList<>();
         entries.add(new Entry(session.main(), 0, false));
         addInputs(session, session.mainId(), 1, entries);
-        for (Track track : session.tracks()) {
-            boolean nowhere = track.strip().output() instanceof Output.Nowhere;
-            if (nowhere || track.cue()) {
-                entries.add(new Entry(track, 1, false));
+        for (Channel channel : session.channels()) {
+            boolean beside = !(channel.strip().output() instanceof Output.ToBus)
+                    && !channel.id().equals(session.mainId());
+            if (beside || channel.cue()) {
+                entries.add(new Entry(channel, 1, channel instanceof Bus));
+                if (channel instanceof Bus && !folded.contains(channel.id())) {
+                    addInputs(session, channel.id(), 2, entries);
+                }
             }
         }
         String wanted = find.getText().strip().toLowerCase(Locale.ROOT);
@@ -157,12 +171,24 @@ public final class BlendView extends VBox {
         List<Object> shape = new ArrayList<>();
         outline.forEach(e -> shape.add(List.of(e.channel().id(), e.depth())));
         model.session().vcas().forEach(vca -> shape.add(vca.id()));
+        model.session().links().forEach(link -> shape.add(link.id()));
+        List<Bus> columns = ReturnSends.returns(model.session());
+        columns.forEach(bus -> shape.add(List.of(bus.id(), bus.name())));
         if (!shape.equals(shown)) {
             shown = shape;
+            if (!columns.stream()
+                    .map(Bus::id)
+                    .toList()
+                    .equals(returns.stream().map(Bus::id).toList())) {
+                lanes.clear();
+            }
+            returns = columns;
+            head(columns);
             build(outline);
         }
         lanes.values().forEach(Lane::update);
         vcas.values().forEach(VcaLane::update);
+        linkLanes.values().forEach(LinkLane::update);
     }
 
     private void build(List<Entry> outline) {
@@ -174,7 +200,7 @@ public final class BlendView extends VBox {
             ChannelId id = entry.channel().id();
             Lane lane = before.get(id);
             if (lane == null) {
-                lane = new Lane(model, entry.channel(), () -> toggle(id));
+                lane = new Lane(model, entry.channel(), returns, () -> toggle(id));
             }
             lane.indent(entry.depth(), entry.folds(), folded.contains(id));
             lane.showSelected(model.selectionProperty().get().contains(id));
@@ -190,6 +216,17 @@ public final class BlendView extends VBox {
                 vcas.put(vca.id(), lane);
                 nodes.add(lane);
             }
+        }
+        linkLanes.clear();
+        if (!model.session().links().isEmpty()) {
+            Label group = new Label("Link groups");
+            group.getStyleClass().add("group");
+            nodes.add(group);
+            model.session().links().forEach(link -> {
+                LinkLane lane = new LinkLane(model, link.id());
+                linkLanes.put(link.id(), lane);
+                nodes.add(lane);
+            });
         }
         list.getChildren().setAll(nodes);
     }

@@ -1,15 +1,16 @@
 package waterwheel.desktop.blend;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.HBox;
@@ -22,10 +23,10 @@ import waterwheel.core.engine.SignalId;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.LiveStages;
 import waterwheel.core.levels.Stage;
+import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Track;
-import waterwheel.core.session.Vca;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ChannelRow;
 import waterwheel.desktop.controls.ColourMark;
@@ -46,11 +47,15 @@ final class Lane extends ChannelRow {
     private final LevelBar bar;
     private final DbField db;
     private final Fader position;
+    private final Fader width;
+    private final ReturnSends sends;
     private final Label branches = new Label();
     private final ToggleButton mute;
     private final ToggleButton solo;
+    /** Whether this fader moves without what is selected or linked, because Alt is held. */
+    private boolean alone;
 
-    Lane(SessionModel model, Channel channel, Runnable toggle) {
+    Lane(SessionModel model, Channel channel, List<Bus> returns, Runnable toggle) {
         super(model, channel.id());
         getStyleClass().addAll("lane");
         setAccessibleRole(AccessibleRole.SLIDER);
@@ -85,8 +90,22 @@ final class Lane extends ChannelRow {
                                 channel(), channel().strip().placement().withPosition(Math.clamp(value, -1, 1))),
                         gesture));
         position.setFocusTraversable(false);
-        position.setMinWidth(BlendView.PLACE_WIDTH);
-        position.setMaxWidth(BlendView.PLACE_WIDTH);
+        width = new Fader(
+                "Width of " + channel.name(),
+                Fader.Travel.even(0, 2, 0.01),
+                0.01,
+                1,
+                (value, gesture) -> model.edit(
+                        Edits.placement(channel(), channel().strip().placement().withWidth(Math.clamp(value, 0, 2))),
+                        gesture));
+        width.setFocusTraversable(false);
+        width.setVisible(channel.planes() == 2);
+        width.setManaged(channel.planes() == 2);
+        VBox place = new VBox(position, width);
+        place.setAlignment(Pos.CENTER_LEFT);
+        place.setMinWidth(BlendView.PLACE_WIDTH);
+        place.setMaxWidth(BlendView.PLACE_WIDTH);
+        sends = new ReturnSends(model, channel.id(), returns);
         branches.getStyleClass().addAll("figure", "muted");
         branches.setTooltip(new Tooltip());
         branches.setMinWidth(BlendView.SENDS_WIDTH);
@@ -96,7 +115,8 @@ final class Lane extends ChannelRow {
         HBox buttons = new HBox(4, mute, solo);
         buttons.setMinWidth(BlendView.BUTTONS_WIDTH);
         buttons.setAlignment(Pos.CENTER_RIGHT);
-        getChildren().addAll(label, level, db, position, branches, buttons);
+        getChildren().addAll(label, level, db, place, sends, branches, buttons);
+        addEventFilter(MouseEvent.ANY, event -> alone = event.isAltDown());
         addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
         setOnKeyPressed(this::key);
     }
@@ -126,11 +146,19 @@ final class Lane extends ChannelRow {
     }
 
     private void setFader(double value, String gesture) {
-        model.edit(Edits.fadersTo(model.meant(channel()), channel(), value), gesture);
+        model.edit(
+                alone ? Edits.faderAlone(channel(), value) : Edits.fadersTo(model.meant(channel()), channel(), value),
+                gesture);
     }
 
     private void key(KeyEvent event) {
         double step = event.isShiftDown() ? 1 : 0.1;
+        if (event.isAltDown() && (event.getCode() == KeyCode.LEFT || event.getCode() == KeyCode.RIGHT)) {
+            double by = event.getCode() == KeyCode.RIGHT ? step : -step;
+            model.edit(Edits.faderAlone(channel(), channel().strip().faderDb() + by));
+            event.consume();
+            return;
+        }
         boolean taken = !event.isShortcutDown() && !event.isAltDown();
         if (taken) {
             switch (event.getCode()) {
@@ -166,10 +194,13 @@ final class Lane extends ChannelRow {
         fader.show(channel.strip().faderDb());
         db.setValue(channel.strip().faderDb());
         position.show(channel.strip().placement().position());
+        width.show(channel.strip().placement().width());
+        sends.show(channel);
         mute.setSelected(channel.strip().muted());
         solo.setSelected(channel.strip().soloed());
         branches.setText(inWords(channel));
-        branches.getTooltip().setText(branches.getText().isEmpty() ? "No sends, no VCAs" : branches.getText());
+        branches.getTooltip()
+                .setText(branches.getText().isEmpty() ? "Under no VCA, not linked, no key" : branches.getText());
         bar.setNominal(model.session().referenceDbfs(channel));
         ChannelLevels levels = model.levels().asked(id).orElse(null);
         if (levels == null) {
@@ -180,17 +211,25 @@ final class Lane extends ChannelRow {
         setAccessibleText(channel.name() + ", fader " + db.getText());
     }
 
+    /** What has no column of its own: keys, sends to further returns, VCAs and link groups. */
     private String inWords(Channel channel) {
-        String sends = channel.strip().sends().stream()
-                .filter(Send::on)
-                .map(send -> model.session().channel(send.target().channel()).name() + " "
-                        + (send.target() instanceof Send.ToKey ? "key" : LevelText.signed(send.levelDb(), 0, true)))
-                .collect(Collectors.joining(", "));
-        String vcas = model.session().vcas().stream()
+        List<Bus> columns = ReturnSends.returns(model.session());
+        List<String> words = new ArrayList<>();
+        for (Send send : channel.strip().sends()) {
+            Channel to = model.session().channel(send.target().channel());
+            if (send.on() && send.target() instanceof Send.ToKey) {
+                words.add("key of " + to.name());
+            } else if (send.on() && !columns.contains(to)) {
+                words.add(to.name() + " " + LevelText.signed(send.levelDb(), 0, true));
+            }
+        }
+        model.session().vcas().stream()
                 .filter(vca -> vca.members().contains(id))
-                .map(Vca::name)
-                .collect(Collectors.joining(", "));
-        return List.of(sends, vcas).stream().filter(s -> !s.isEmpty()).collect(Collectors.joining("; "));
+                .forEach(vca -> words.add(vca.name()));
+        model.session().links().stream()
+                .filter(link -> link.members().contains(id))
+                .forEach(link -> words.add(link.name()));
+        return String.join(", ", words);
     }
 
     void showLive(Map<SignalId, float[]> peaks, double seconds) {

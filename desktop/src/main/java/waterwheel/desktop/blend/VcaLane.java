@@ -4,7 +4,6 @@ import java.util.Comparator;
 import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
-import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
@@ -27,7 +26,7 @@ import waterwheel.desktop.model.SessionModel;
 final class VcaLane extends HBox {
     private final SessionModel model;
     private final ChannelId id;
-    private final TextField name = new TextField();
+    private final NameField name;
     private final Fader fader;
     private final LevelBar bar;
     private final DbField db;
@@ -39,17 +38,7 @@ final class VcaLane extends HBox {
         this.id = id;
         getStyleClass().addAll("lane", "vca-lane");
         setAlignment(Pos.CENTER_LEFT);
-        name.setMinWidth(BlendView.NAME_WIDTH);
-        name.setMaxWidth(BlendView.NAME_WIDTH);
-        name.getStyleClass().add("name-field");
-        name.setAccessibleText("Name of the VCA");
-        name.setTooltip(new Tooltip("Name of the VCA"));
-        name.setOnAction(event -> takeName());
-        name.focusedProperty().subscribe(focused -> {
-            if (!focused) {
-                takeName();
-            }
-        });
+        name = new NameField("Name of the VCA", this::takeName);
         fader = new Fader(
                 "VCA fader",
                 Fader.Travel.FADER,
@@ -87,10 +76,9 @@ final class VcaLane extends HBox {
                 .orElseThrow();
     }
 
-    private void takeName() {
+    private void takeName(String typed) {
         boolean there = model.session().vcas().stream().anyMatch(v -> v.id().equals(id));
-        String typed = name.getText().strip();
-        if (there && !typed.isEmpty() && !typed.equals(vca().name())) {
+        if (there && !typed.equals(vca().name())) {
             model.edit(FlowEdits.vca(vca(), v -> v.withName(typed)));
         }
     }
@@ -104,8 +92,7 @@ final class VcaLane extends HBox {
         db.setValue(vca.faderDb());
         mute.setSelected(vca.muted());
         String words = vca.members().stream()
-                .flatMap(member -> model.session().find(member).stream())
-                .map(Channel::name)
+                .map(member -> name(member) + (vca.exempt().contains(member) ? " (left alone)" : ""))
                 .collect(Collectors.joining(", "));
         members.setText(words.isEmpty() ? "no members" : words);
         vca.members().stream()
@@ -113,5 +100,16 @@ final class VcaLane extends HBox {
                 .map(levels -> levels.at(Stage.FADER))
                 .max(Comparator.comparingDouble(Figures::samplePeakDbfs))
                 .ifPresentOrElse(bar::show, bar::showPending);
+    }
+
+    private String name(ChannelId member) {
+        return model.session()
+                .find(member)
+                .map(Channel::name)
+                .or(() -> model.session().vcas().stream()
+                        .filter(v -> v.id().equals(member))
+                        .map(Vca::name)
+                        .findFirst())
+                .orElse("");
     }
 }

@@ -25,6 +25,7 @@ import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColourMark;
@@ -220,7 +221,7 @@ final class FlowCard extends HBox {
             MenuItem item = new MenuItem("Feed " + bus.name());
             item.setMnemonicParsing(false);
             try {
-                Edit unused = Edits.output(model.session(), channel, bus);
+                Edit unused = Edits.output(model.session(), channel, Output.to(bus.id()));
                 item.setOnAction(event -> view.route(bus.id()));
             } catch (RoutingException e) {
                 item.setText("Feed " + bus.name() + " (would close a loop)");

@@ -29,6 +29,7 @@ final class FlowLink extends CubicCurve {
                             case OUTPUT, EXTRA_OUTPUT -> "flow-output";
                             case SEND -> "flow-send";
                             case KEY -> "flow-key";
+                            case TAP -> "flow-tap";
                         });
     }
 
@@ -55,7 +56,7 @@ final class FlowLink extends CubicCurve {
 
     /** @param levelDb average level, dBFS; NaN where it is not known */
     void show(double levelDb) {
-        boolean branch = link.kind() == FlowMap.Kind.SEND || link.kind() == FlowMap.Kind.KEY;
+        boolean branch = link.kind() != FlowMap.Kind.OUTPUT && link.kind() != FlowMap.Kind.EXTRA_OUTPUT;
         double part = Double.isNaN(levelDb) ? UNKNOWN : Math.clamp(1 - levelDb / SILENT_DB, 0, 1);
         setStrokeWidth(branch ? BRANCH_WIDTH : 1 + part * (WIDEST - 1));
     }

@@ -12,6 +12,8 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
@@ -21,6 +23,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.errors.RoutingException;
@@ -32,7 +35,9 @@ import waterwheel.core.routing.Trace;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Tap;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
@@ -49,9 +54,11 @@ public final class FlowView extends VBox {
     private static final double LEAST_GAP = 30;
     private static final double TWO_LINES = 32;
     private static final double SCROLL_BAR = 8;
-    private static final double SMALLEST_ROW = 12;
+    private static final double SMALLEST_ROW = 14;
     private static final double LARGEST_ROW = 40;
     private static final double ZOOM_STEP = 1.25;
+    /** A session of more tracks is shown as its buses at first. */
+    private static final int MOST_UNFOLDED = 40;
 
     private final SessionModel model;
     private final Pane map = new Pane();
@@ -60,6 +67,7 @@ public final class FlowView extends VBox {
     private final TextField find = new TextField();
     private final Button fold =
             new SmallButton("Fold tracks", "Show the tracks of the selected bus, or of all, as one card");
+    private final BusProposalPanel proposals;
     private final Label told = new Label();
     private final HBox shares = new HBox(6);
     private final Set<ChannelId> folded = new HashSet<>();
@@ -70,6 +78,7 @@ public final class FlowView extends VBox {
 
     public FlowView(SessionModel model) {
         this.model = model;
+        proposals = new BusProposalPanel(model);
         getStyleClass().addAll("view", "flow");
         links.setMouseTransparent(true);
         map.getChildren().add(links);
@@ -83,12 +92,15 @@ public final class FlowView extends VBox {
                         + " renders begin at the song's time 0"));
         shares.setAlignment(Pos.CENTER_LEFT);
         shares.getStyleClass().add("facts");
-        Label legend =
-                new Label("dBFS: tracks by their average, buses by their peak in → out. A link is as wide as its level;"
-                        + " sends are dashed, key inputs dotted.");
+        Label legend = new Label(
+                "dBFS: tracks average, buses peak in → out. Links as wide as their level; dashed sends, dotted"
+                        + " keys, dash-dotted taps.");
         legend.getStyleClass().add("facts");
         legend.setMinWidth(0);
-        getChildren().addAll(title(), scroll, shares, legend);
+        getChildren().addAll(title(), scroll, shares, proposals, legend);
+        if (model.session().tracks().size() > MOST_UNFOLDED) {
+            model.session().buses().forEach(one -> folded.add(one.id()));
+        }
         find.textProperty().subscribe(text -> update());
         visibleProperty().subscribe(visible -> update());
         scroll.widthProperty().subscribe(value -> place());
@@ -116,17 +128,34 @@ public final class FlowView extends VBox {
         wider.setOnAction(event -> zoom(1 / ZOOM_STEP));
         Button bus = new SmallButton("Bus around", "Make a bus that the selected channels feed instead");
         bus.setOnAction(event -> model.edit(FlowEdits.busAround(model.selection(), "Bus")));
-        Button effect = new SmallButton("New return", "Make a bus for an effect, fed by sends");
-        effect.setOnAction(event -> model.edit(FlowEdits.addReturn("Return")));
-        Button remove = new SmallButton("Remove bus", "Take the selected bus away; what fed it feeds what it fed");
-        remove.setOnAction(event -> removeBus());
+        MenuButton more = new MenuButton("More");
+        more.getStyleClass().add("small");
+        more.setMinWidth(Region.USE_PREF_SIZE);
+        more.setTooltip(new Tooltip("Returns, proposed buses, tracks fed by other channels"));
+        more.getItems()
+                .addAll(
+                        item("New return, fed by sends", () -> model.edit(FlowEdits.addReturn("Return"))),
+                        item("Propose buses from names…", proposals::open),
+                        item(
+                                "New track from the selected channel, before its fader",
+                                () -> model.edit(FlowEdits.addTapped(model.selectedChannel(), Tap.Point.PRE_FADER))),
+                        item(
+                                "New track from the selected channel, after its fader",
+                                () -> model.edit(FlowEdits.addTapped(model.selectedChannel(), Tap.Point.POST_FADER))),
+                        item("Remove the selected bus; what fed it feeds what it fed", this::removeBus));
         Button peak = new SmallButton("Who fills the peak", "Each input's share of the selected bus's highest sample");
         peak.setOnAction(event -> askPeak());
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox line = new HBox(6, title, told, gap, find, fold, wider, closer, bus, effect, remove, peak);
+        HBox line = new HBox(6, title, told, gap, find, fold, wider, closer, bus, more, peak);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
+    }
+
+    private static MenuItem item(String name, Runnable action) {
+        MenuItem item = new MenuItem(name);
+        item.setOnAction(event -> action.run());
+        return item;
     }
 
     private void removeBus() {
@@ -335,16 +364,26 @@ public final class FlowView extends VBox {
             model.tell("Only a bus can be fed.");
             return;
         }
-        for (Channel channel : List.copyOf(model.selection())) {
-            if (channel.id().equals(to)) {
-                continue;
+        List<Channel> routed = model.selection().stream()
+                .filter(channel -> !channel.id().equals(to))
+                .toList();
+        try {
+            // Each is tried after the ones before, because together they might close a loop that none closes alone.
+            Session after = model.session();
+            List<Edit> edits = new ArrayList<>();
+            for (Channel channel : routed) {
+                Edit edit = Edits.output(after, channel, Output.to(bus.id()));
+                edits.add(edit);
+                after = edit.apply(after);
             }
-            try {
-                model.edit(Edits.output(model.session(), channel, bus));
-            } catch (RoutingException e) {
-                model.tell(e.getMessage());
-                return;
+            if (!edits.isEmpty()) {
+                model.edit(
+                        edits.size() == 1
+                                ? edits.getFirst()
+                                : Edit.together("Output of " + edits.size() + " channels", edits));
             }
+        } catch (RoutingException e) {
+            model.tell(e.getMessage());
         }
     }
 

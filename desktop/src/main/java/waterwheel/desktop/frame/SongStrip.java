@@ -1,5 +1,6 @@
 package waterwheel.desktop.frame;
 
+import java.util.function.Consumer;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -10,7 +11,6 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import waterwheel.core.edit.Edits;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.PanLaw;
@@ -24,6 +24,7 @@ public final class SongStrip extends HBox {
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
 
     private final SessionModel model;
+    private final Consumer<PanLaw> openPanLaw;
     private final Label peak = figure("Highest sample of the mix");
     private final Label headroom = figure("0 dBFS minus the peak of the mix");
     private final Label loudness =
@@ -31,8 +32,10 @@ public final class SongStrip extends HBox {
     private final Button play = new Button("Play");
     private final Label position = figure("Place in the song and its length");
 
-    public SongStrip(SessionModel model) {
+    /** @param openPanLaw shows what another pan law would move */
+    public SongStrip(SessionModel model, Consumer<PanLaw> openPanLaw) {
         this.model = model;
+        this.openPanLaw = openPanLaw;
         getStyleClass().add("song-strip");
         setAlignment(Pos.CENTER_LEFT);
 
@@ -86,13 +89,16 @@ public final class SongStrip extends HBox {
         choice.getStyleClass().add("small");
         choice.setAccessibleText("Pan law: level of a centred mono source on each side");
         choice.setTooltip(new Tooltip("Pan law of the session: how much a centred mono source is turned down on each"
-                + " side. Changing it moves centred against wide sources."));
+                + " side. Choosing another shows what it would move."));
         choice.setConverter(new Words<>(PanLaw::label));
         model.historyProperty()
                 .subscribe(history -> choice.setValue(history.present().panLaw()));
         choice.setOnAction(event -> {
-            if (choice.getValue() != model.session().panLaw()) {
-                model.edit(Edits.panLaw(choice.getValue()));
+            PanLaw chosen = choice.getValue();
+            if (chosen != model.session().panLaw()) {
+                // What it would move is looked at first; until then the law is what it was.
+                choice.setValue(model.session().panLaw());
+                openPanLaw.accept(chosen);
             }
         });
         return choice;

@@ -30,7 +30,7 @@ public enum Step {
     public static Step of(Finding finding) {
         return switch (finding.rule()) {
             case MUTED_TRACK, EMPTY_TRACK -> STEMS;
-            case DOUBLE_PATH, WET_DRY_SHIFT -> FLOW;
+            case DOUBLE_PATH, WET_DRY_SHIFT, OUTPUT_CLIPS, NO_RESPONSE -> FLOW;
             case UNMATCHED_INSERT -> BLEND;
             case MISSING_FILE,
                     FLATTENED_SAMPLES,

@@ -1,5 +1,7 @@
 package waterwheel.desktop.inserts;
 
+import java.io.File;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.UnaryOperator;
@@ -8,6 +10,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -18,31 +21,45 @@ import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Parameter;
 import waterwheel.core.inserts.Processor;
+import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.intake.FileImport;
+import waterwheel.core.intake.IntakeEdits;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
+import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.controls.Words;
+import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
 /** One insert's settings: every parameter with its unit, what it does to the level as a curve, gains, mix, and match. */
 public final class InsertPanel extends VBox {
+    private static final double LABEL_WIDTH = 86;
+    private static final double PAIR_WIDTH = 172;
+
     private final SessionModel model;
+    private final WorkLine work;
+    private final ReductionBar reduction = new ReductionBar();
+    private final Label reductionDb = new Label();
+    private final HBox turned = new HBox(5, new Label("Turned down"), reduction, reductionDb);
     private final Label title = new Label();
     private final Label levels = new Label();
-    private final FlowPane fields = new FlowPane(14, 5);
+    private final FlowPane fields = new FlowPane(8, 4);
     private final ProcessorCurve curve = new ProcessorCurve();
     private final List<Runnable> updates = new ArrayList<>();
     private @Nullable ChannelId channelId;
     private @Nullable SlotId slot;
     private boolean showing;
 
-    public InsertPanel(SessionModel model) {
+    public InsertPanel(SessionModel model, WorkLine work) {
         this.model = model;
-        getStyleClass().add("clips-panel");
+        this.work = work;
+        getStyleClass().addAll("clips-panel", "insert-panel");
         setSpacing(5);
         title.getStyleClass().add("panel-title");
         levels.getStyleClass().addAll("figure", "muted");
@@ -55,12 +72,25 @@ public final class InsertPanel extends VBox {
                 event -> edit(i -> i.withProcessor(Processor.usual(i.processor().kind()))));
         Button close = new SmallButton("Close", "Put the settings away");
         close.setOnAction(event -> show(null, null));
-        HBox heading = new HBox(8, title, levels, gap, match, usual, close);
+        reductionDb.getStyleClass().add("figure");
+        reductionDb.setMinWidth(58);
+        turned.setAlignment(Pos.CENTER_LEFT);
+        title.setMinWidth(Region.USE_PREF_SIZE);
+        HBox heading = new HBox(8, title, gap, match, usual, close);
         heading.setAlignment(Pos.CENTER_LEFT);
         HBox.setHgrow(fields, Priority.ALWAYS);
+        HBox measured = new HBox(16, levels, turned);
+        measured.setAlignment(Pos.CENTER_LEFT);
         HBox body = new HBox(12, curve, fields);
-        getChildren().addAll(heading, body);
+        getChildren().addAll(heading, measured, body);
         show(null, null);
+        setOnKeyPressed(event -> {
+            if (event.getCode() == KeyCode.ESCAPE) {
+                show(null, null);
+                event.consume();
+            }
+        });
+        model.transport().listen((peaks, seconds) -> showReduction(seconds));
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(known -> showLevels());
         model.selectedProperty().subscribe(id -> {
@@ -110,6 +140,11 @@ public final class InsertPanel extends VBox {
         if (insert == null) {
             return;
         }
+        turned.setVisible(turnsDown(insert.processor().kind()));
+        turned.setManaged(turned.isVisible());
+        if (insert.processor().kind().responds()) {
+            add("Response", response());
+        }
         for (Parameter parameter : insert.processor().kind().parameters()) {
             add(parameter.name(), parameter.choices().isEmpty() ? field(parameter) : choice(parameter));
         }
@@ -130,6 +165,66 @@ public final class InsertPanel extends VBox {
         add("Mix", mix);
     }
 
+    private static boolean turnsDown(ProcessorKind kind) {
+        return switch (kind) {
+            case COMPRESSOR, MULTIBAND, GATE, LIMITER -> true;
+            case EQUALISER, SATURATOR, STEREO, DELAY, REVERB, CONVOLUTION, TONE -> false;
+        };
+    }
+
+    private void showReduction(double seconds) {
+        SlotId present = slot;
+        if (channelId != null && present != null && turned.isVisible()) {
+            double db = reduction.show(model.transport().reductionDb(channelId, present), seconds);
+            reductionDb.setText(LevelText.signed(-db, 1, true) + " dB");
+        }
+    }
+
+    /** The file that a convolution works with, and the choice of another. */
+    private HBox response() {
+        Label file = new Label();
+        file.getStyleClass().add("code");
+        updates.add(() -> {
+            Insert now = insert();
+            if (now != null) {
+                file.setText(now.processor()
+                        .response()
+                        .map(id -> model.session().source(id).fileName())
+                        .orElse("none: silence comes out"));
+            }
+        });
+        SmallButton choose = new SmallButton(
+                "Choose file…",
+                "Choose a recording of a room's answer to an impulse, mono or stereo, WAV, AIFF or FLAC");
+        choose.setOnAction(event -> {
+            File chosen = AudioChooser.titled("Impulse response")
+                    .showOpenDialog(getScene().getWindow());
+            if (chosen != null) {
+                takeResponse(chosen.toPath());
+            }
+        });
+        HBox line = new HBox(6, file, choose);
+        line.setAlignment(Pos.CENTER_LEFT);
+        return line;
+    }
+
+    /** Takes a file into the session as the shown insert's impulse response. */
+    public void takeResponse(Path file) {
+        ChannelId channel = channelId;
+        SlotId present = slot;
+        if (channel == null || present == null) {
+            return;
+        }
+        FileImport intake = new FileImport(model.folder(), model.session().sampleRateHz(), true, true);
+        work.start("Taking " + file.getFileName() + " in", progress -> intake.take(file, progress), taken -> {
+            if (taken.size() == 1) {
+                model.edit(IntakeEdits.response(model.session().channel(channel), present, taken.getFirst()));
+            } else {
+                model.tell(file.getFileName() + " has more than two channels. Choose a mono or stereo response.");
+            }
+        });
+    }
+
     private static double limited(double db) {
         return Math.clamp(db, -Insert.GAIN_LIMIT_DB, Insert.GAIN_LIMIT_DB);
     }
@@ -137,9 +232,12 @@ public final class InsertPanel extends VBox {
     private void add(String name, Region control) {
         Label label = new Label(name);
         label.getStyleClass().add("muted");
-        label.setMinWidth(96);
-        HBox pair = new HBox(5, label, control);
+        label.setMinWidth(LABEL_WIDTH);
+        WholeText.onHover(label);
+        HBox pair = new HBox(4, label, control);
         pair.setAlignment(Pos.CENTER_LEFT);
+        // Of one width, so that three stand beside each other in columns.
+        pair.setMinWidth(PAIR_WIDTH);
         fields.getChildren().add(pair);
     }
 

@@ -238,6 +238,8 @@ final class IntakeRow extends ChannelRow {
                                 RAISED_NOISE,
                                 COARSE_FADER,
                                 DOUBLE_PATH,
+                                OUTPUT_CLIPS,
+                                NO_RESPONSE,
                                 WET_DRY_SHIFT,
                                 UNMATCHED_INSERT,
                                 EMPTY_TRACK,

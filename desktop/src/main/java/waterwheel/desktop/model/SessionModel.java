@@ -37,6 +37,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.staging.Aim;
 import waterwheel.core.staging.ClipGainProposals;
 import waterwheel.core.staging.TrimProposals;
+import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.store.SessionFolder;
 
@@ -350,9 +351,9 @@ public final class SessionModel implements AutoCloseable {
     }
 
     /** Asks what every stem of the session as it is now will measure; the answer comes on another thread. */
-    public CompletableFuture<StemForecast.Measured> measureStems() {
+    public CompletableFuture<StemForecast.Measured> measureStems(StemDivision division, double tailSeconds) {
         Session asked = session();
-        return watch.ask(asked, (song, progress) -> StemForecast.measure(asked, song, progress));
+        return watch.ask(asked, (song, progress) -> StemForecast.measure(asked, division, tailSeconds, song, progress));
     }
 
     @Override

@@ -13,9 +13,11 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.errors.DeviceException;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.playback.Player;
 import waterwheel.core.playback.SilentPort;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 
@@ -44,6 +46,7 @@ public final class Transport implements AutoCloseable {
     private final HeldMeters meters = new HeldMeters();
     private final List<LiveListener> listeners = new ArrayList<>();
     private @Nullable Session waiting;
+    private Map<SignalId, Double> reductions = Map.of();
     private long lastNanos;
     private final AnimationTimer timer = new AnimationTimer() {
         @Override
@@ -93,6 +96,7 @@ public final class Transport implements AutoCloseable {
             meters.take(player.channelMeters());
         }
         Map<SignalId, float[]> peaks = player.takePeaks();
+        reductions = player.takeReductions();
         listeners.forEach(listener -> listener.live(peaks, passed));
     }
 
@@ -104,6 +108,11 @@ public final class Transport implements AutoCloseable {
     void use(Session session, String reason) {
         waiting = session;
         meters.use(session, reason);
+    }
+
+    /** By how much an insert turned down since the last frame, in dB; 0 while nothing plays. */
+    public double reductionDb(ChannelId channel, SlotId slot) {
+        return reductions.getOrDefault(new SignalId(channel, SignalId.Point.INSERT, slot.value()), 0.0);
     }
 
     /** What the channels' meters show while playing, and what they held. */

@@ -6,6 +6,7 @@ import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
@@ -23,7 +24,10 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.LinkGroup;
+import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
+import waterwheel.core.session.Vca;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
@@ -117,11 +121,100 @@ final class FlowControls {
         return send.target() instanceof Send.ToKey ? "Key of " + to : "To " + to;
     }
 
-    /** Offers what can be fed without closing a loop. */
-    Control addSend() {
-        MenuButton add = menu("Add send", "Send the signal to a bus, or to what an insert listens to");
-        add.setOnShowing(event -> {
+    /** What can be added to where the signal goes, and what moves the channel's fader beside its own. */
+    Control branches() {
+        MenuButton groups = menu("VCAs and links", "What moves this channel's controls beside their own");
+        whenOpened(groups, items -> {
+            model.session().vcas().forEach(vca -> offer(items, vca));
+            model.session().links().forEach(link -> offer(items, link));
+            if (items.isEmpty()) {
+                MenuItem none = new MenuItem("There is no VCA and no link group; Blend makes them of a selection");
+                none.setDisable(true);
+                items.add(none);
+            }
+        });
+        if (id.equals(model.session().mainId())) {
+            return new Control(line(groups), c -> {});
+        }
+        return new Control(line(addSend(), alsoTo(), groups), c -> {});
+    }
+
+    private void offer(List<MenuItem> items, Vca vca) {
+        boolean member = vca.members().contains(id);
+        CheckMenuItem under = check("Under " + vca.name(), member);
+        under.setOnAction(event -> {
+            try {
+                model.edit(FlowEdits.vcaMember(model.session(), vca, id, !member));
+            } catch (RoutingException e) {
+                model.tell(e.getMessage());
+            }
+        });
+        items.add(under);
+        if (member) {
+            boolean exempt = vca.exempt().contains(id);
+            CheckMenuItem alone = check("   left alone by " + vca.name() + " for now", exempt);
+            alone.setOnAction(event -> model.edit(FlowEdits.vcaExempt(vca, id, !exempt)));
+            items.add(alone);
+        }
+    }
+
+    private void offer(List<MenuItem> items, LinkGroup link) {
+        boolean member = link.members().contains(id);
+        CheckMenuItem in = check("Linked in " + link.name(), member);
+        in.setOnAction(event -> model.edit(FlowEdits.linkMember(link, id, !member)));
+        items.add(in);
+        if (member) {
+            boolean exempt = link.exempt().contains(id);
+            CheckMenuItem alone = check("   left alone by " + link.name() + " for now", exempt);
+            alone.setOnAction(event -> model.edit(FlowEdits.linkExempt(link, id, !exempt)));
+            items.add(alone);
+        }
+    }
+
+    private static CheckMenuItem check(String label, boolean selected) {
+        CheckMenuItem item = new CheckMenuItem(label);
+        item.setMnemonicParsing(false);
+        item.setSelected(selected);
+        return item;
+    }
+
+    /** Outputs at unity beside the first one. */
+    private MenuButton alsoTo() {
+        MenuButton also = menu("Also to", "Further buses that this channel feeds at unity, beside its output");
+        whenOpened(also, items -> {
+            for (Bus bus : model.session().buses()) {
+                boolean fed = channel().strip().extraOutputs().contains(bus.id());
+                if (bus.id().equals(id) || channel().strip().output().equals(Output.to(bus.id()))) {
+                    continue;
+                }
+                CheckMenuItem item = check(bus.name(), fed);
+                try {
+                    Edit edit = FlowEdits.extraOutput(model.session(), channel(), bus, !fed);
+                    item.setOnAction(event -> model.edit(edit));
+                } catch (RoutingException e) {
+                    item.setText(bus.name() + " (would close a loop)");
+                    item.setDisable(true);
+                }
+                items.add(item);
+            }
+        });
+        return also;
+    }
+
+    /** A menu that is made anew each time it opens, because what it offers depends on the session. */
+    private static void whenOpened(MenuButton button, Consumer<List<MenuItem>> fill) {
+        button.setOnShowing(event -> {
             List<MenuItem> items = new ArrayList<>();
+            fill.accept(items);
+            button.getItems().setAll(items);
+        });
+        button.getItems().add(new MenuItem("…"));
+    }
+
+    /** Offers what can be fed without closing a loop. */
+    private MenuButton addSend() {
+        MenuButton add = menu("Add send", "Send the signal to a bus, or to what an insert listens to");
+        whenOpened(add, items -> {
             for (Bus bus : model.session().buses()) {
                 if (!bus.id().equals(id) && !bus.id().equals(model.session().mainId())) {
                     offer(items, "To " + bus.name(), Send.toBus(bus.id(), NEW_SEND_DB));
@@ -142,10 +235,8 @@ final class FlowControls {
                 none.setDisable(true);
                 items.add(none);
             }
-            add.getItems().setAll(items);
         });
-        add.getItems().add(new MenuItem("…"));
-        return new Control(line(add), c -> {});
+        return add;
     }
 
     private void offer(List<MenuItem> items, String label, Send send) {

@@ -75,7 +75,15 @@ public final class PathView extends VBox {
         name.setText(channel.name());
         what.setText(
                 switch (channel) {
-                    case Track track -> (track.planes() == 1 ? "mono" : "stereo") + " track";
+                    case Track track ->
+                        (track.planes() == 1 ? "mono" : "stereo") + " track"
+                                + track.tap()
+                                        .map(tap -> ", from "
+                                                + model.session()
+                                                        .channel(tap.channel())
+                                                        .name() + " "
+                                                + tap.point().label())
+                                        .orElse("");
                     case Bus bus -> bus.id().equals(model.session().mainId()) ? "main bus" : "stereo bus";
                 });
         ChannelLevels levels = model.levels().asked(channel.id()).orElse(null);
@@ -152,11 +160,9 @@ public final class PathView extends VBox {
             plain.add(send);
             all.add(send.node());
         }
-        if (!channel.id().equals(model.session().mainId())) {
-            Row send = row(flow.addSend());
-            plain.add(send);
-            all.add(send.node());
-        }
+        Row branches = row(flow.branches());
+        plain.add(branches);
+        all.add(branches.node());
         StageRow output = new StageRow(Stage.OUTPUT, controls.output(), model);
         stages.add(output);
         all.add(output);

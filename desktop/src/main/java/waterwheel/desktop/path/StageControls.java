@@ -1,5 +1,6 @@
 package waterwheel.desktop.path;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalDouble;
 import java.util.function.BiFunction;
@@ -17,7 +18,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.ClipEdits;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
@@ -265,40 +265,56 @@ final class StageControls {
                     line(mute, mix),
                     c -> quietly(() -> mute.setSelected(c.strip().muted())));
         }
-        ChoiceBox<Bus> bus = choice("The bus that this channel feeds", List.of(), Bus::name, chosen -> {});
-        bus.setOnAction(event -> {
-            if (!showing && bus.getValue() != null) {
-                route(bus, bus.getValue());
+        ChoiceBox<Output> output = choice(
+                "Where this channel goes: a bus, a pair of the interface's outputs beside the mix, or nowhere",
+                List.of(),
+                this::name,
+                chosen -> {});
+        output.setOnAction(event -> {
+            if (!showing && output.getValue() != null) {
+                route(output, output.getValue());
             }
         });
-        bus.setMaxWidth(Double.MAX_VALUE);
-        HBox.setHgrow(bus, Priority.ALWAYS);
+        output.setMaxWidth(Double.MAX_VALUE);
+        HBox.setHgrow(output, Priority.ALWAYS);
         return new Control(
-                line(mute, solo, safe, bus),
+                line(mute, solo, safe, output),
                 c -> quietly(() -> {
                     mute.setSelected(c.strip().muted());
                     solo.setSelected(c.strip().soloed());
                     safe.setSelected(c.strip().soloSafe());
-                    bus.getItems()
-                            .setAll(model.session().buses().stream()
-                                    .filter(b -> !b.id().equals(id))
-                                    .toList());
-                    bus.setValue(busOf(c));
+                    output.getItems().setAll(outputs());
+                    output.setValue(c.strip().output());
                 }));
     }
 
-    private @Nullable Bus busOf(Channel channel) {
-        return channel.strip().output() instanceof Output.ToBus(ChannelId target)
-                ? (Bus) model.session().channel(target)
-                : null;
+    private List<Output> outputs() {
+        List<Output> all = new ArrayList<>();
+        model.session().buses().stream()
+                .filter(bus -> !bus.id().equals(id))
+                .forEach(bus -> all.add(Output.to(bus.id())));
+        for (int pair = 2; pair <= Output.PAIRS; pair++) {
+            all.add(new Output.ToInterface(pair));
+        }
+        all.add(new Output.Nowhere());
+        return all;
     }
 
-    private void route(ChoiceBox<Bus> box, Bus bus) {
+    private String name(Output output) {
+        return switch (output) {
+            case Output.ToBus(ChannelId bus) ->
+                model.session().find(bus).map(Channel::name).orElse("");
+            case Output.ToInterface pair -> pair.label();
+            case Output.Nowhere() -> "nowhere";
+        };
+    }
+
+    private void route(ChoiceBox<Output> box, Output output) {
         try {
-            model.edit(Edits.output(model.session(), channel(), bus));
+            model.edit(Edits.output(model.session(), channel(), output));
         } catch (RoutingException e) {
             model.tell(e.getMessage());
-            quietly(() -> box.setValue(busOf(channel())));
+            quietly(() -> box.setValue(channel().strip().output()));
         }
     }
 

@@ -16,6 +16,7 @@ import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
+import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
@@ -29,6 +30,10 @@ final class StemsModel {
     private final ObjectProperty<LevelPolicy> policy = new SimpleObjectProperty<>(new LevelPolicy.AsMixed());
     private final ObjectProperty<RenderFormat> format = new SimpleObjectProperty<>(RenderFormat.WAV_24);
     private final ObjectProperty<Path> folder;
+    private final ObjectProperty<StemDivision> division = new SimpleObjectProperty<>(StemDivision.TRACKS);
+    /** Seconds after the song's end. */
+    private final ObjectProperty<Double> tail = new SimpleObjectProperty<>(0.0);
+
     private final ObjectProperty<Boolean> cues = new SimpleObjectProperty<>(true);
     private final ReadOnlyObjectWrapper<@Nullable StemForecast> forecast = new ReadOnlyObjectWrapper<>();
     private final ReadOnlyObjectWrapper<@Nullable StemResult> result = new ReadOnlyObjectWrapper<>();
@@ -52,11 +57,20 @@ final class StemsModel {
             }
         });
         policy.subscribe(value -> forecastAgain());
+        division.subscribe((before, after) -> measureAnew());
+        tail.subscribe((before, after) -> measureAnew());
     }
 
     /** Says whether the forecast is being looked at; nobody measures stems that nobody sees. */
     void setWanted(boolean value) {
         wanted = value;
+        measureIfWanted();
+    }
+
+    private void measureAnew() {
+        measured = null;
+        measuredFor = null;
+        forecast.set(null);
         measureIfWanted();
     }
 
@@ -66,9 +80,15 @@ final class StemsModel {
             return;
         }
         measuredFor = now;
-        CompletableFuture<StemForecast.Measured> asked = session.measureStems();
+        StemDivision askedDivision = division.get();
+        double askedTail = tail.get();
+        CompletableFuture<StemForecast.Measured> asked = session.measureStems(askedDivision, askedTail);
         // Every outcome is dealt with in take, so that nothing is left for a waiter to find.
-        var unused = asked.whenComplete((answer, failure) -> Platform.runLater(() -> take(now, answer, failure)));
+        var unused = asked.whenComplete((answer, failure) -> Platform.runLater(() -> {
+            if (askedDivision == division.get() && askedTail == tail.get()) {
+                take(now, answer, failure);
+            }
+        }));
     }
 
     private void take(Session askedFor, StemForecast.@Nullable Measured answer, @Nullable Throwable failure) {
@@ -107,6 +127,14 @@ final class StemsModel {
         return folder;
     }
 
+    ObjectProperty<StemDivision> divisionProperty() {
+        return division;
+    }
+
+    ObjectProperty<Double> tailProperty() {
+        return tail;
+    }
+
     ObjectProperty<Boolean> cuesProperty() {
         return cues;
     }
@@ -136,7 +164,8 @@ final class StemsModel {
         }
         Session now = session.session();
         Path from = session.folder();
-        StemRequest request = new StemRequest(folder.get(), format.get(), policy.get(), cues.get());
+        StemRequest request =
+                new StemRequest(folder.get(), format.get(), policy.get(), division.get(), tail.get(), cues.get());
         stopping = false;
         progress.set(0);
         result.set(null);

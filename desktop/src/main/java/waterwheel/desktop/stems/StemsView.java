@@ -20,14 +20,17 @@ import javafx.stage.DirectoryChooser;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.stems.StemProof;
 import waterwheel.core.stems.StemRender;
+import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.ScaleHeader;
+import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.model.SessionModel;
 
@@ -66,7 +69,7 @@ public final class StemsView extends VBox {
         Label title = new Label("Stems");
         title.getStyleClass().add("view-title");
         Label hint = new Label(
-                "One file a track and the mix beside them, all at one stated gain. Silent tracks are left out.");
+                "The mix and the files that add up to it, all at one stated gain. What is silent is left out.");
         hint.getStyleClass().add("muted");
         HBox line = new HBox(12, title, hint);
         line.setAlignment(Pos.BASELINE_LEFT);
@@ -83,14 +86,51 @@ public final class StemsView extends VBox {
         format.setAccessibleText("Format of the files");
         format.setTooltip(new Tooltip("Format of the files; fixed-point formats get TPDF dither"));
 
-        Label name = new Label("Format");
-        name.setMinWidth(Region.USE_PREF_SIZE);
-        HBox line = new HBox(12, name, format, new PolicyChoice(model.policyProperty()), gain);
+        HBox line = new HBox(
+                12,
+                named("A stem of", division()),
+                named("Format", format),
+                new PolicyChoice(model.policyProperty()),
+                gain);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().add("settings");
         gain.getStyleClass().add("figure");
         gain.setMinWidth(Region.USE_PREF_SIZE);
         return line;
+    }
+
+    private static HBox named(String name, Node control) {
+        Label label = new Label(name);
+        label.setMinWidth(Region.USE_PREF_SIZE);
+        HBox pair = new HBox(6, label, control);
+        pair.setAlignment(Pos.CENTER_LEFT);
+        return pair;
+    }
+
+    private ChoiceBox<StemDivision> division() {
+        ChoiceBox<StemDivision> division = new ChoiceBox<>();
+        division.getItems().setAll(StemDivision.values());
+        division.setConverter(new Words<>(d -> d == StemDivision.TRACKS ? "each track" : "each bus"));
+        division.setValue(model.divisionProperty().get());
+        division.valueProperty().subscribe(value -> model.divisionProperty().set(value));
+        division.getStyleClass().add("small");
+        division.setAccessibleText("What a stem is made of");
+        division.setTooltip(new Tooltip("A stem of each track, or one of each bus that feeds the main bus with all that"
+                + " comes together in it; either way each with its share of every return"));
+        return division;
+    }
+
+    private ValueField tail() {
+        ValueField[] field = new ValueField[1];
+        field[0] = new ValueField("Tail after the song's end", "s", 1, 0.5, seconds -> {
+            double value = Math.clamp(seconds, 0, StemRequest.MOST_TAIL_SECONDS);
+            model.tailProperty().set(value);
+            field[0].setValue(value);
+        });
+        field[0].setMinWidth(64);
+        field[0].setPrefColumnCount(4);
+        field[0].setValue(model.tailProperty().get());
+        return field[0];
     }
 
     private HBox destination() {
@@ -123,7 +163,7 @@ public final class StemsView extends VBox {
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         cues.setMinWidth(Region.USE_PREF_SIZE);
-        HBox line = new HBox(12, to, folder, choose, gap, cues);
+        HBox line = new HBox(12, to, folder, choose, gap, named("Tail", tail()), cues);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }

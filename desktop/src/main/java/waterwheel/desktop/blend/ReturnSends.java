@@ -1,0 +1,93 @@
+package waterwheel.desktop.blend;
+
+import java.util.ArrayList;
+import java.util.List;
+import javafx.geometry.Pos;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Send;
+import waterwheel.core.session.Session;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.model.SessionModel;
+
+/** A lane's sends, each a small fader in the column of its return; sends to more returns are in the words beside. */
+final class ReturnSends extends HBox {
+    static final double COLUMN_WIDTH = 54;
+    private static final int MOST_COLUMNS = 3;
+
+    private final SessionModel model;
+    private final ChannelId id;
+    private final List<ChannelId> returns;
+    private final List<Fader> faders = new ArrayList<>();
+
+    ReturnSends(SessionModel model, ChannelId id, List<Bus> returns) {
+        super(4);
+        this.model = model;
+        this.id = id;
+        this.returns = returns.stream().map(Bus::id).toList();
+        for (Bus bus : returns) {
+            Fader fader = new Fader(
+                    "Send to " + bus.name(), Fader.Travel.FADER, 0.1, 0, (db, gesture) -> set(bus.id(), db, gesture));
+            fader.setMinWidth(COLUMN_WIDTH - 4);
+            fader.setMaxWidth(COLUMN_WIDTH - 4);
+            fader.setFocusTraversable(false);
+            faders.add(fader);
+            getChildren().add(fader);
+        }
+        setAlignment(Pos.CENTER_LEFT);
+        setMinWidth(COLUMN_WIDTH * returns.size());
+        setMaxWidth(COLUMN_WIDTH * returns.size());
+    }
+
+    /** The buses that sends go to, in the session's order; the first few. */
+    static List<Bus> returns(Session session) {
+        return session.buses().stream()
+                .filter(bus -> session.channels().stream().anyMatch(c -> c.strip().sends().stream()
+                        .anyMatch(send -> send.target().equals(new Send.ToBus(bus.id())))))
+                .limit(MOST_COLUMNS)
+                .toList();
+    }
+
+    private static int index(Channel channel, ChannelId bus) {
+        List<Send> sends = channel.strip().sends();
+        for (int i = 0; i < sends.size(); i++) {
+            if (sends.get(i).target().equals(new Send.ToBus(bus))) {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    private void set(ChannelId bus, double db, String gesture) {
+        Channel channel = model.session().channel(id);
+        int index = index(channel, bus);
+        if (index >= 0) {
+            model.edit(FlowEdits.send(channel, index, s -> s.withLevelDb(Math.min(12, db))), gesture);
+        }
+    }
+
+    void show(Channel channel) {
+        for (int i = 0; i < faders.size(); i++) {
+            int index = index(channel, returns.get(i));
+            Fader fader = faders.get(i);
+            fader.setVisible(index >= 0);
+            if (index >= 0) {
+                Send send = channel.strip().sends().get(index);
+                fader.show(send.levelDb());
+                fader.setOpacity(send.on() ? 1 : 0.35);
+                Tooltip tip = fader.getTooltip();
+                if (tip != null) {
+                    tip.setText("Send to "
+                            + model.session().channel(returns.get(i)).name() + " "
+                            + LevelText.level(send.levelDb(), "dB") + (send.preFader() ? ", before the fader" : "")
+                            + (send.on() ? "" : ", off"));
+                }
+            }
+        }
+    }
+}
