@@ -7,16 +7,19 @@ import java.util.Collections;
 import java.util.List;
 import java.util.concurrent.SynchronousQueue;
 import java.util.concurrent.TimeUnit;
+import java.util.function.BiFunction;
 import waterwheel.core.demo.DemoSession;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.json.Json;
 import waterwheel.core.levels.LevelWatch;
 import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.session.Channel;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Track;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.work.Progress;
 
-/** How long the demo session's levels are pending after one fader has moved, everywhere down to the mix. */
+/** How long the demo session's levels are pending after one fader or one equaliser has moved, everywhere down to the mix. */
 final class FaderBench {
     private static final int ROUNDS = 3;
 
@@ -26,41 +29,71 @@ final class FaderBench {
         DemoSession.writeIfMissing(folder, Progress.NONE);
         Session session = SessionFolder.load(folder).session();
         SynchronousQueue<SessionLevels> complete = new SynchronousQueue<>();
-        List<Double> millis = new ArrayList<>();
-        double opening;
+        ObjectNode node = Json.object();
         try (LevelWatch watch = new LevelWatch(folder, levels -> hand(levels, complete), failure -> {
             throw failure;
         })) {
             long began = System.nanoTime();
             watch.submit(session);
             take(complete);
-            opening = (System.nanoTime() - began) * 1e-6;
-            double db = -1;
-            for (int round = 0; round < ROUNDS; round++) {
-                for (Track track : session.tracks()) {
-                    double fader = db -= 0.01;
-                    Session moved = session.withStrip(track.id(), strip -> strip.withFaderDb(fader));
-                    // The timing is of one move at a time, so the others are put back untimed.
-                    long start = System.nanoTime();
-                    watch.submit(moved);
-                    take(complete);
-                    if (round > 0) {
-                        millis.add((System.nanoTime() - start) * 1e-6);
-                    }
-                    watch.submit(session);
-                    take(complete);
+            double opening = (System.nanoTime() - began) * 1e-6;
+            node.put("bench", "levels true after one move, demo session");
+            node.put("cores", Runtime.getRuntime().availableProcessors());
+            double[] moved = {0};
+            node.set("fader", timed(watch, complete, session, session.tracks(), (s, track) -> {
+                double fader = moved[0] -= 0.01;
+                return s.withStrip(track.id(), strip -> strip.withFaderDb(fader - 1));
+            }));
+            List<Channel> equalised = session.channels().stream()
+                    .filter(c -> c.strip().activeInserts().stream().anyMatch(FaderBench::equalises))
+                    .toList();
+            node.set("equaliser", timed(watch, complete, session, equalised, (s, channel) -> {
+                double bell = moved[0] -= 0.01;
+                return s.withStrip(
+                        channel.id(),
+                        strip -> strip.withInserts(strip.inserts().stream()
+                                .map(i -> equalises(i)
+                                        ? i.withProcessor(i.processor().with("bell2Db", bell))
+                                        : i)
+                                .toList()));
+            }));
+            node.set("firstMeasureMilliseconds", Json.figure(opening, 1));
+        }
+        return Json.compact(node);
+    }
+
+    private static boolean equalises(Insert insert) {
+        return insert.processor().kind() == ProcessorKind.EQUALISER;
+    }
+
+    /** Times one move at a time; the others are put back untimed, and the first round lets the JIT compile. */
+    private static ObjectNode timed(
+            LevelWatch watch,
+            SynchronousQueue<SessionLevels> complete,
+            Session session,
+            List<? extends Channel> channels,
+            BiFunction<Session, Channel, Session> move)
+            throws InterruptedException {
+        List<Double> millis = new ArrayList<>();
+        for (int round = 0; round < ROUNDS; round++) {
+            for (Channel channel : channels) {
+                Session moved = move.apply(session, channel);
+                long start = System.nanoTime();
+                watch.submit(moved);
+                take(complete);
+                if (round > 0) {
+                    millis.add((System.nanoTime() - start) * 1e-6);
                 }
+                watch.submit(session);
+                take(complete);
             }
         }
         Collections.sort(millis);
         ObjectNode node = Json.object();
-        node.put("bench", "levels true after one fader move, demo session");
-        node.put("cores", Runtime.getRuntime().availableProcessors());
         node.put("moves", millis.size());
         node.set("medianMilliseconds", Json.figure(millis.get(millis.size() / 2), 1));
         node.set("slowestMilliseconds", Json.figure(millis.getLast(), 1));
-        node.set("firstMeasureMilliseconds", Json.figure(opening, 1));
-        return Json.compact(node);
+        return node;
     }
 
     private static void hand(SessionLevels levels, SynchronousQueue<SessionLevels> complete) {

@@ -26,6 +26,7 @@ import waterwheel.desktop.model.SessionModel;
 /** What another pan law would move, channel by channel, before it is chosen: as it is, or keeping levels. */
 public final class PanLawPanel extends VBox {
     private static final double MOST_HEIGHT = 150;
+    private static final double LEAST_HEIGHT = 110;
 
     private final SessionModel model;
     private final Supplier<Optional<PanLaw>> own;
@@ -69,7 +70,10 @@ public final class PanLawPanel extends VBox {
         ScrollPane scroll = new ScrollPane(list);
         scroll.setFitToWidth(true);
         scroll.setMaxHeight(MOST_HEIGHT);
-        scroll.setMinHeight(60);
+        scroll.setMinHeight(LEAST_HEIGHT);
+        scroll.setPrefHeight(MOST_HEIGHT);
+        mono.setWrapText(true);
+        mono.setMinHeight(Region.USE_PREF_SIZE);
         getChildren().addAll(heading, scroll, mono);
         setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.ESCAPE) {

@@ -78,6 +78,8 @@ public final class InsertPanel extends VBox {
         title.setMinWidth(Region.USE_PREF_SIZE);
         HBox heading = new HBox(8, title, gap, match, usual, close);
         heading.setAlignment(Pos.CENTER_LEFT);
+        // The height is reckoned for three pairs in a row.
+        fields.setPrefWrapLength(3 * PAIR_WIDTH + 2 * fields.getHgap());
         HBox.setHgrow(fields, Priority.ALWAYS);
         HBox measured = new HBox(16, levels, turned);
         measured.setAlignment(Pos.CENTER_LEFT);

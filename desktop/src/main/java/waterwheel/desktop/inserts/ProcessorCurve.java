@@ -83,6 +83,7 @@ final class ProcessorCurve extends Pane {
                         draw(bands[band], x -> y(Compression.bandOutputDb(processor, which, level(x)), LOWEST_DBFS, 0));
                     }
                     sayLevels();
+                    top.setText("low full, mid dashed, high dotted");
                 }
                 case STEREO, DELAY, REVERB, CONVOLUTION, TONE -> drawn = false;
             }
