@@ -74,13 +74,19 @@ public final class Edits {
     }
 
     /**
-     * Sets a fader in dB and moves others by as much; from or to silence there is no such distance, and all are set.
+     * Sets a fader in dB and moves others, and the linked ones, by as much; from or to silence there is no such distance,
+     * and all are set.
      *
      * @param channels all that move, the one that is set among them
      */
     public static Edit fadersTo(List<Channel> channels, Channel set, double db) {
-        double by = db - set.strip().faderDb();
-        return Double.isFinite(by) ? fadersBy(channels, by) : forEach("Fader", channels, c -> fader(c, db));
+        if (channels.size() == 1) {
+            return fader(set, db);
+        }
+        List<ChannelId> ids = channels.stream().map(Channel::id).toList();
+        return new Edit(
+                "Fader of " + channels.size() + " channels",
+                s -> LinkedMoves.to(s, LinkGroup.Attribute.FADER, ids, set.id(), db));
     }
 
     /** Moves several channels' trims, and the linked ones, by as many dB, in one step. */

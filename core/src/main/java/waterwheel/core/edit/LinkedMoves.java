@@ -38,12 +38,31 @@ final class LinkedMoves {
 
     /** Sets a fader or trim in dB; linked ones move by as much. */
     static Session to(Session session, Attribute attribute, ChannelId mover, double db) {
-        Set<ChannelId> all = with(session, attribute, List.of(mover));
-        double from = standing(session, attribute, mover);
-        if (all.size() == 1 || Double.isInfinite(from)) {
-            return set(session, attribute, mover, db);
+        return to(session, attribute, List.of(mover), mover, db);
+    }
+
+    /**
+     * Sets a fader or trim in dB. What is linked to it keeps its distance from where it would stand; the others move by as
+     * much as it is seen to move. From or to silence there is no such distance, and the others are set too.
+     *
+     * @param movers the one that is set among them
+     */
+    static Session to(Session session, Attribute attribute, Collection<ChannelId> movers, ChannelId mover, double db) {
+        double standing = standing(session, attribute, mover);
+        double shown = shown(session, attribute, mover);
+        boolean linked = linked(session, attribute, mover);
+        Session out = Double.isInfinite(standing) || (Double.isInfinite(db) && !linked)
+                ? set(session, attribute, mover, db)
+                : by(session, attribute, List.of(mover), (linked ? Math.max(db, BOTTOM_DB) : db) - standing);
+        Set<ChannelId> others = new LinkedHashSet<>(movers);
+        others.removeAll(with(session, attribute, List.of(mover)));
+        if (Double.isFinite(db - shown)) {
+            return by(out, attribute, others, db - shown);
         }
-        return by(session, attribute, all, Math.max(db, BOTTOM_DB) - from);
+        for (ChannelId id : others) {
+            out = set(out, attribute, id, db);
+        }
+        return out;
     }
 
     /** Moves faders or trims, with the linked ones each once, by as many dB. */
@@ -81,13 +100,17 @@ final class LinkedMoves {
                 .orElse(shown);
     }
 
+    private static boolean linked(Session session, Attribute attribute, ChannelId id) {
+        return session.links().stream().anyMatch(link -> link.moves(id, attribute));
+    }
+
     private static double shown(Session session, Attribute attribute, ChannelId id) {
         Strip strip = session.channel(id).strip();
         return attribute == Attribute.FADER ? strip.faderDb() : strip.trimDb();
     }
 
     private static Session set(Session session, Attribute attribute, ChannelId id, double db) {
-        boolean linked = session.links().stream().anyMatch(link -> link.moves(id, attribute));
+        boolean linked = linked(session, attribute, id);
         double value = limited(attribute, db, linked);
         return session.withStrip(
                 id, strip -> attribute == Attribute.FADER ? strip.withFaderDb(value) : strip.withTrimDb(value));

@@ -84,8 +84,9 @@ public record PanLawChange(PanLaw from, PanLaw to, boolean keepingLevels, List<M
         return new Edit("Pan law " + to.label() + (keepingLevels ? ", keeping levels" : ""), session -> {
             Session out = session;
             if (keepingLevels) {
-                for (Moved one : moved) {
-                    out = out.withChannel(one.channel(), this::compensated);
+                // Also those that are not listed: their sends may stand elsewhere than they do.
+                for (Channel channel : session.channels()) {
+                    out = out.withChannel(channel.id(), this::compensated);
                 }
             }
             return out.withPanLaw(to);

@@ -45,10 +45,15 @@ public final class Connections {
 
     /** The tracks that take their signal from a channel. */
     public static List<ChannelId> taps(Session session, ChannelId channel) {
-        return session.tracks().stream()
-                .filter(track ->
-                        track.tap().filter(tap -> tap.channel().equals(channel)).isPresent())
-                .map(Track::id)
-                .toList();
+        List<ChannelId> all = new ArrayList<>();
+        // Asked for every channel of a session after every edit: a plain loop, because most find nothing.
+        for (Channel other : session.channels()) {
+            if (other instanceof Track track
+                    && track.tap().isPresent()
+                    && track.tap().get().channel().equals(channel)) {
+                all.add(track.id());
+            }
+        }
+        return all;
     }
 }

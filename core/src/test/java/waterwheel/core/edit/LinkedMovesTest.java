@@ -89,6 +89,29 @@ class LinkedMovesTest {
     }
 
     @Test
+    void one_that_came_back_from_beyond_its_end_is_where_it_is_set() {
+        // One would stand at +22; set to +10 it stands there, and the other is still 10 dB below.
+        Session top = set(session, TWO, 12);
+        Session back = Edits.fadersTo(List.of(top.channel(ONE), top.channel(THREE)), top.channel(ONE), 10)
+                .apply(top);
+        assertThat(fader(back, ONE)).isEqualTo(10);
+        assertThat(fader(back, TWO)).isCloseTo(0, within(1e-9));
+        assertThat(fader(back, THREE)).as("as far as is seen, from +12 to +10").isCloseTo(-2, within(1e-9));
+    }
+
+    @Test
+    void selected_ones_that_are_not_linked_are_all_set_to_silence() {
+        Session free = FlowEdits.removeLink(session.links().getFirst()).apply(session);
+        Session silent = Edits.fadersTo(
+                        List.of(free.channel(ONE), free.channel(TWO)), free.channel(ONE), Double.NEGATIVE_INFINITY)
+                .apply(free);
+        assertThat(fader(silent, ONE)).isEqualTo(Double.NEGATIVE_INFINITY);
+        assertThat(fader(silent, TWO)).isEqualTo(Double.NEGATIVE_INFINITY);
+        assertThat(fader(Edits.fader(silent.channel(TWO), -7).apply(silent), TWO))
+                .isEqualTo(-7);
+    }
+
+    @Test
     void an_exempt_member_stays_and_only_chosen_controls_are_linked() {
         LinkGroup pair = session.links().getFirst();
         Session exempt = FlowEdits.linkExempt(pair, TWO, true).apply(session);

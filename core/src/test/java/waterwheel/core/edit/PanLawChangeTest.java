@@ -76,6 +76,15 @@ class PanLawChangeTest {
     }
 
     @Test
+    void keeping_levels_moves_the_centred_send_of_a_channel_that_stands_where_no_law_moves_it() throws Exception {
+        Send centred = Send.toBus(Sessions.id("return"), -10).withPlacement(Optional.of(Placement.CENTRE));
+        Session before = session().withStrip(Sessions.id("hard"), s -> s.withSends(List.of(centred)));
+        Session after = PanLawChange.of(before, PanLaw.MINUS_6, true).edit().apply(before);
+        assertThat(after.channel(Sessions.id("hard")).strip().sends().getFirst().levelDb())
+                .isCloseTo(-10 + 10 * Math.log10(2), within(1e-9));
+    }
+
+    @Test
     void a_fader_at_the_top_cannot_make_up_for_it_and_the_list_says_so() throws Exception {
         Session before = session().withStrip(Sessions.id("centre"), s -> s.withFaderDb(11));
         PanLawChange.Moved centre =

@@ -213,13 +213,12 @@ final class Lane extends ChannelRow {
 
     /** What has no column of its own: keys, sends to further returns, VCAs and link groups. */
     private String inWords(Channel channel) {
-        List<Bus> columns = ReturnSends.returns(model.session());
         List<String> words = new ArrayList<>();
         for (Send send : channel.strip().sends()) {
             Channel to = model.session().channel(send.target().channel());
             if (send.on() && send.target() instanceof Send.ToKey) {
                 words.add("key of " + to.name());
-            } else if (send.on() && !columns.contains(to)) {
+            } else if (send.on() && !sends.shows(to.id())) {
                 words.add(to.name() + " " + LevelText.signed(send.levelDb(), 0, true));
             }
         }

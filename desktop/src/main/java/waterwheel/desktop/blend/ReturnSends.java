@@ -44,6 +44,11 @@ final class ReturnSends extends HBox {
         setMaxWidth(COLUMN_WIDTH * returns.size());
     }
 
+    /** Whether sends to a bus have a column. */
+    boolean shows(ChannelId bus) {
+        return returns.contains(bus);
+    }
+
     /** The buses that sends go to, in the session's order; the first few. */
     static List<Bus> returns(Session session) {
         return session.buses().stream()

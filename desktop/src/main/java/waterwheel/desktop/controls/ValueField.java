@@ -60,7 +60,11 @@ public class ValueField extends TextField {
     }
 
     private void display() {
-        setText(text(value) + " " + unit);
+        String shown = text(value) + " " + unit;
+        // Setting what is there already would cost as much as a new text.
+        if (!shown.equals(getText())) {
+            setText(shown);
+        }
     }
 
     /** The value in figures, without its unit. */

@@ -23,6 +23,9 @@ public final class FindingsLine extends VBox {
     private static final double MOST_HEIGHT = 230;
 
     private final SessionModel model;
+    private List<Finding> shown = List.of();
+    private boolean levelsComplete;
+    private boolean begun;
     private final HBox line = new HBox();
     private final VBox list = new VBox();
     private final ScrollPane scroll = new ScrollPane(list);
@@ -52,6 +55,7 @@ public final class FindingsLine extends VBox {
         all.selectedProperty().subscribe(open -> {
             scroll.setVisible(open);
             scroll.setManaged(open);
+            showList();
         });
         getChildren().addAll(scroll, line);
         model.findingsProperty().subscribe(this::show);
@@ -64,7 +68,13 @@ public final class FindingsLine extends VBox {
     }
 
     private void show(List<Finding> findings) {
-        list.getChildren().setAll(findings.stream().map(f -> row(f, true)).toList());
+        if (begun && findings.equals(shown) && levelsComplete == model.levels().complete()) {
+            return;
+        }
+        begun = true;
+        shown = findings;
+        levelsComplete = model.levels().complete();
+        showList();
         all.setText(findings.size() + (findings.size() == 1 ? " finding" : " findings"));
         all.setAccessibleText("Show all " + all.getText());
         all.setMinWidth(USE_PREF_SIZE);
@@ -79,6 +89,15 @@ public final class FindingsLine extends VBox {
         }
         HBox.setHgrow(first, Priority.ALWAYS);
         line.getChildren().setAll(first, all);
+    }
+
+    /** Rows are made only while they are seen. */
+    private void showList() {
+        list.getChildren()
+                .setAll(
+                        scroll.isVisible()
+                                ? shown.stream().map(f -> row(f, true)).toList()
+                                : List.of());
     }
 
     private HBox row(Finding finding, boolean whole) {

@@ -45,6 +45,16 @@ public final class KeySheet extends VBox {
                             new Key("Up, Down", "other row"),
                             new Key("Alt+Shift+Up, Down", "move the track"))),
             new Group(
+                    "A lane of Blend",
+                    List.of(
+                            new Key("Left, Right", "fader by 0.1 dB, with Shift by 1 dB"),
+                            new Key("Alt+Left, Right", "the fader alone, without what is linked"),
+                            new Key("Enter", "type the fader"),
+                            new Key("M, S", "mute, solo"),
+                            new Key("Up, Down", "other lane; with Shift select along"))),
+            new Group(
+                    "A card of Flow", List.of(new Key("arrows", "other card"), new Key("R", "the bus that it feeds"))),
+            new Group(
                     "A fader or value",
                     List.of(
                             new Key("arrows", "one step, with Shift ten"),

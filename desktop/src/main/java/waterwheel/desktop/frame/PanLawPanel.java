@@ -56,6 +56,7 @@ public final class PanLawPanel extends VBox {
         keeping.setOnAction(event -> take(true));
         SmallButton leave = new SmallButton("Leave it", "Keep the present law (Escape)");
         leave.setOnAction(event -> close());
+        mine.setAccessibleText("This is my own pan law");
         mine.setTooltip(new Tooltip("Sessions that run under another law than your own are told of when they open"));
         mine.setOnAction(event -> {
             PanLaw law = wanted;

@@ -20,10 +20,13 @@ import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.LiveStages;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.processing.Effects;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Track;
+import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ScaleHeader;
+import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 
 /** The selected channel as a level staircase: one row a stage, from source to destination, on the common scale. */
@@ -48,6 +51,9 @@ public final class PathView extends VBox {
         title.getStyleClass().add("muted");
         name.getStyleClass().add("view-title");
         what.getStyleClass().add("muted");
+        what.setMinWidth(0);
+        WholeText.onHover(what);
+        name.setMinWidth(USE_PREF_SIZE);
         HBox heading = new HBox(8, title, name, what);
         heading.setAlignment(Pos.BASELINE_LEFT);
         stairs.getStyleClass().add("stairs");
@@ -86,6 +92,7 @@ public final class PathView extends VBox {
                                         .orElse("");
                     case Bus bus -> bus.id().equals(model.session().mainId()) ? "main bus" : "stereo bus";
                 });
+        what.setText(what.getText() + latency(channel));
         ChannelLevels levels = model.levels().asked(channel.id()).orElse(null);
         Figures above = null;
         for (StageRow row : rows) {
@@ -100,6 +107,25 @@ public final class PathView extends VBox {
             }
         }
         others.forEach(row -> row.control().show(channel));
+    }
+
+    /** By how much the channel's inserts hold the signal up, and which of them; all paths arrive together nevertheless. */
+    private String latency(Channel channel) {
+        int rate = model.session().sampleRateHz();
+        List<String> late = new ArrayList<>();
+        int frames = 0;
+        for (Insert insert : channel.strip().activeInserts()) {
+            int own = Effects.latencyFrames(insert.processor(), rate);
+            frames += own;
+            if (own > 0) {
+                late.add(insert.processor().kind().label() + " " + millis(own, rate));
+            }
+        }
+        return frames == 0 ? "" : ", held up by " + millis(frames, rate) + " (" + String.join(", ", late) + ")";
+    }
+
+    private static String millis(int frames, int rate) {
+        return LevelText.signed(1_000.0 * frames / rate, 2, false) + " ms";
     }
 
     /** A bypassed insert passes on what it gets. */

@@ -283,7 +283,10 @@ final class StageControls {
                     mute.setSelected(c.strip().muted());
                     solo.setSelected(c.strip().soloed());
                     safe.setSelected(c.strip().soloSafe());
-                    output.getItems().setAll(outputs());
+                    List<Output> all = outputs();
+                    if (!all.equals(output.getItems())) {
+                        output.getItems().setAll(all);
+                    }
                     output.setValue(c.strip().output());
                 }));
     }

@@ -71,6 +71,7 @@ public final class StagingView extends VBox {
         scroll.setMinHeight(LEAST_LIST);
         getChildren()
                 .addAll(title(new TargetsBar(model)), bar, header(new ScrollBarGap(scroll)), scroll, pinned, legend());
+        visibleProperty().subscribe(visible -> update());
         model.historyProperty().subscribe(history -> update());
         model.levelsProperty().subscribe(levels -> update());
         model.selectionProperty()
@@ -83,7 +84,11 @@ public final class StagingView extends VBox {
                 event.consume();
             }
         });
-        model.transport().listen((peaks, seconds) -> rows.values().forEach(row -> row.showLive(peaks, seconds)));
+        model.transport().listen((peaks, seconds) -> {
+            if (isVisible()) {
+                rows.values().forEach(row -> row.showLive(peaks, seconds));
+            }
+        });
     }
 
     private static HBox title(TargetsBar targets) {
@@ -218,6 +223,9 @@ public final class StagingView extends VBox {
     }
 
     private void update() {
+        if (!isVisible()) {
+            return;
+        }
         List<String> wanted =
                 model.session().channels().stream().map(StagingView::place).toList();
         if (!wanted.equals(places)) {
