@@ -195,6 +195,41 @@ class CommandsTest {
         }
 
         @Test
+        void stems_by_bus_go_on_for_their_tail_and_other_words_are_refused() throws Exception {
+            String stems = folder.resolve("bus stems").toString();
+            assertThat(run("stems", session, "--out", stems, "--by", "buses", "--tail", "0.5", "--json"))
+                    .isZero();
+            JsonNode document = json("stems");
+            assertThat(document.get("division").textValue()).isEqualTo("buses");
+            assertThat(document.get("frames").longValue() % 48_000).isEqualTo(24_000);
+            assertThat(document.get("proof").get("nulls").booleanValue()).isTrue();
+            assertThat(run("stems", session, "--out", stems, "--by", "busses")).isEqualTo(2);
+            assertThat(err()).contains("neither tracks nor buses");
+            assertThat(run("mix", session, "--out", stems + "/m.wav", "--tail", "99"))
+                    .isEqualTo(2);
+            assertThat(err()).contains("'99' is not a number of seconds from 0 to 60");
+        }
+
+        @Test
+        void a_pair_of_the_interface_that_clips_is_in_the_levels_and_a_finding() throws Exception {
+            Path file = Path.of(session, "session.json");
+            String text = Files.readString(file);
+            // The first track goes to outputs 3 and 4, 20 dB up from -12 dBFS.
+            String changed = text.replaceFirst("\"output\" : \"main\"", "\"output\" : null, \"interfacePair\" : 2")
+                    .replaceFirst("\"trimDb\" : 0.0", "\"trimDb\" : 20.0");
+            assertThat(changed).isNotEqualTo(text);
+            Files.writeString(file, changed);
+            assertThat(run("levels", session, "--json")).isZero();
+            JsonNode pair = json("levels").get("pairs").get(0);
+            assertThat(pair.get("name").textValue()).isEqualTo("Outputs 3\u20134");
+            // Centred under the -6 dB law.
+            assertThat(pair.get("samplePeakDbfs").doubleValue()).isCloseTo(-12 + 20 - 6.02, within(0.01));
+            assertThat(run("check", session, "--json")).isEqualTo(1);
+            assertThat(json("check").get("findings").get(0).get("rule").textValue())
+                    .isEqualTo("output-clips");
+        }
+
+        @Test
         void a_session_over_full_scale_has_a_finding_with_its_remedy_and_ends_with_status_1() throws Exception {
             String hot = folder.resolve("hot").toString();
             String tone = tone("hot.wav", -1, 3).toString();

@@ -1,5 +1,7 @@
 package waterwheel.core.routing;
 
+import java.util.LinkedHashSet;
+import java.util.Set;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
@@ -23,5 +25,22 @@ public final class Faders {
             }
         }
         return sum;
+    }
+
+    /** The channels that a VCA moves, directly or over other VCAs, each once, in the order of the members. */
+    public static Set<ChannelId> movedBy(Session session, Vca vca) {
+        Set<ChannelId> found = new LinkedHashSet<>();
+        for (ChannelId member : vca.members()) {
+            if (!vca.moves(member)) {
+                continue;
+            }
+            if (session.find(member).isPresent()) {
+                found.add(member);
+            }
+            session.vcas().stream()
+                    .filter(other -> other.id().equals(member))
+                    .forEach(other -> found.addAll(movedBy(session, other)));
+        }
+        return found;
     }
 }

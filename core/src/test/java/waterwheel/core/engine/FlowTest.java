@@ -34,6 +34,7 @@ import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.levels.Stage;
+import waterwheel.core.routing.Faders;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
@@ -312,6 +313,8 @@ class FlowTest {
         Session exempt = moved.withVcas(List.of(
                 moved.vcas().getFirst().withExempt(List.of(ONE)), moved.vcas().getLast()));
         assertThat(mix(exempt, 1, 512)[0][5_000]).isEqualTo(0.5f);
+        assertThat(Faders.movedBy(moved, moved.vcas().getLast())).containsExactly(ONE);
+        assertThat(Faders.movedBy(exempt, exempt.vcas().getLast())).isEmpty();
         Session silent = moved.withVcas(
                 List.of(moved.vcas().getFirst(), moved.vcas().getLast().withMuted(true)));
         assertThat(mix(silent, 1, 512)[0][5_000]).isZero();

@@ -3,6 +3,10 @@ package waterwheel.core.store;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
 
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.networknt.schema.JsonSchema;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
@@ -20,18 +24,23 @@ import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
 import waterwheel.core.session.CurvePoint;
+import waterwheel.core.session.LinkGroup;
+import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Tap;
 import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
 import waterwheel.core.sources.SourceId;
@@ -70,6 +79,13 @@ class SessionFolderTest {
                         .withExtraOutputs(List.of(Sessions.MAIN)))
                 .withVcas(
                         List.of(new Vca(Sessions.id("v"), "Voices", -2.5, true, List.of(Sessions.id("a")), List.of())))
+                .withLinks(List.of(LinkGroup.of(Sessions.id("l"), "Pair", List.of(Sessions.id("a"), Sessions.id("bus")))
+                        .withExempt(List.of(Sessions.id("bus")))
+                        .withBeyond(List.of(new LinkGroup.Beyond(Sessions.id("a"), LinkGroup.Attribute.FADER, -93.5)))))
+                .withStrip(Sessions.id("c"), s -> s.withOutput(new Output.ToInterface(3))
+                        .withInserts(List.of(Insert.of(new SlotId("r"), ProcessorKind.CONVOLUTION)
+                                .withProcessor(Processor.usual(ProcessorKind.CONVOLUTION)
+                                        .withResponse(new SourceId("a"))))))
                 .withChannel(Sessions.id("c"), c -> ((Track) c)
                         .withClips(List.of(new Clip(new SourceId("c"), 0, 0, 10, -1.5)
                                 .withFades(2, 3)
@@ -77,6 +93,8 @@ class SessionFolderTest {
                                         new CurvePoint(0, 1.25, CurvePoint.Shape.HOLD),
                                         new CurvePoint(4, -3, CurvePoint.Shape.SMOOTH),
                                         new CurvePoint(9, 0, CurvePoint.Shape.LINE)))))));
+        session = FlowEdits.addTapped(session.channel(Sessions.id("bus")), Tap.Point.POST_FADER)
+                .apply(session);
     }
 
     private String saved() throws Exception {
@@ -94,6 +112,16 @@ class SessionFolderTest {
         SessionFolder.Loaded loaded = SessionFolder.load(folder);
         assertThat(loaded.session()).isEqualTo(session);
         assertThat(loaded.unknownFields()).isEmpty();
+    }
+
+    @Test
+    void what_is_saved_fits_the_published_schema() throws Exception {
+        saved();
+        JsonSchema schema = JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
+                .getSchema(Files.readString(Path.of("..", "docs", "schema", "session.schema.json")));
+        assertThat(schema.validate(new ObjectMapper()
+                        .readTree(folder.resolve(SessionFolder.SESSION_FILE).toFile())))
+                .isEmpty();
     }
 
     @Test

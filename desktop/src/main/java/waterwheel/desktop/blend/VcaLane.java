@@ -12,6 +12,7 @@ import javafx.scene.layout.VBox;
 import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Vca;
@@ -95,7 +96,7 @@ final class VcaLane extends HBox {
                 .map(member -> name(member) + (vca.exempt().contains(member) ? " (left alone)" : ""))
                 .collect(Collectors.joining(", "));
         members.setText(words.isEmpty() ? "no members" : words);
-        vca.members().stream()
+        Faders.movedBy(model.session(), vca).stream()
                 .flatMap(member -> model.levels().asked(member).stream())
                 .map(levels -> levels.at(Stage.FADER))
                 .max(Comparator.comparingDouble(Figures::samplePeakDbfs))

@@ -36,6 +36,7 @@ final class FlowCard extends HBox {
     private static final PseudoClass SELECTED = PseudoClass.getPseudoClass("selected");
     private static final PseudoClass DIMMED = PseudoClass.getPseudoClass("dimmed");
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+    private static final PseudoClass CLIPS = PseudoClass.getPseudoClass("clips");
     private static final PseudoClass TARGET = PseudoClass.getPseudoClass("target");
     private static final double LEAST_DRAG = 6;
 
@@ -124,7 +125,9 @@ final class FlowCard extends HBox {
             return;
         }
         String state = channel.strip().muted() ? " (muted)" : channel.strip().soloed() ? " (solo)" : "";
-        name.setText(channel.name() + state);
+        boolean clips = clips(channel);
+        name.setText(channel.name() + state + goesOut(channel) + (clips ? " clips" : ""));
+        pseudoClassStateChanged(CLIPS, clips);
         if (levels == null) {
             level.setText("…");
             return;
@@ -142,10 +145,33 @@ final class FlowCard extends HBox {
         tip.setText(channel.name() + ": in peak " + LevelText.level(in.samplePeakDbfs(), "dBFS") + ", out peak "
                 + LevelText.level(out.samplePeakDbfs(), "dBFS") + ", average "
                 + LevelText.level(out.averageDbfs(), "dBFS")
-                + (over ? ". Over full scale, which is no loss inside the mix" : "")
+                + (clips ? ". Over full scale at the converter, which cuts it off" : overInWords(over))
                 + ". Drag onto a bus, or press R, to feed it");
         Tooltip.install(this, tip);
         setAccessibleText(channel.name() + ", " + level.getText() + " dBFS" + (over ? ", over full scale" : ""));
+    }
+
+    /** The pair of the interface that a channel goes to, in few words; empty for one that goes elsewhere. */
+    private static String goesOut(Channel channel) {
+        return channel.strip().output() instanceof Output.ToInterface pair ? " → " + pair.label() : "";
+    }
+
+    /** Whether a channel feeds a pair of the interface whose converter clips: there an over does harm. */
+    private boolean clips(Channel channel) {
+        if (!(channel.strip().output() instanceof Output.ToInterface(int pair))) {
+            return false;
+        }
+        Figures there = model.levels().pairs().get(pair);
+        return there != null && there.headroomDb() < 0;
+    }
+
+    private String overInWords(boolean over) {
+        if (!over) {
+            return "";
+        }
+        return id.equals(model.session().mainId())
+                ? ". Over full scale: a fixed-point file or a converter would cut it off"
+                : ". Over full scale, which is no loss inside the mix";
     }
 
     private void press(MouseEvent event) {
