@@ -6,6 +6,7 @@ import java.util.OptionalDouble;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
@@ -191,10 +192,10 @@ final class FlowFindings {
                 "Move the members with a VCA instead: their sends follow.",
                 OptionalDouble.empty(),
                 new Edit("VCA for " + bus.name(), s -> {
-                    Session with = FlowEdits.addVca(bus.name(), ids).apply(s);
+                    Session with = GroupEdits.addVca(bus.name(), ids).apply(s);
                     Vca made = with.vcas().getLast();
                     return Edits.fader(bus, 0)
-                            .apply(FlowEdits.vca(made, v -> v.withFaderDb(fader))
+                            .apply(GroupEdits.vca(made, v -> v.withFaderDb(fader))
                                     .apply(with));
                 }));
     }

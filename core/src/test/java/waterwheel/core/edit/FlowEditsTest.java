@@ -107,16 +107,16 @@ class FlowEditsTest {
     @Test
     void a_VCA_folds_into_its_members_and_every_effective_fader_stays() {
         apply(Edits.fader(channel(ONE), -2));
-        apply(FlowEdits.addVca("All", List.of(ONE, BUS)));
-        apply(FlowEdits.vca(session.vcas().getFirst(), v -> v.withFaderDb(-4.5)));
+        apply(GroupEdits.addVca("All", List.of(ONE, BUS)));
+        apply(GroupEdits.vca(session.vcas().getFirst(), v -> v.withFaderDb(-4.5)));
         double before = Faders.effectiveDb(session, channel(ONE));
         assertThat(before).isCloseTo(-6.5, within(1e-9));
-        apply(FlowEdits.foldVca(session.vcas().getFirst()));
+        apply(GroupEdits.foldVca(session.vcas().getFirst()));
         assertThat(session.vcas().getFirst().faderDb()).isZero();
         assertThat(channel(ONE).strip().faderDb()).isCloseTo(-6.5, within(1e-9));
         assertThat(Faders.effectiveDb(session, channel(BUS))).isCloseTo(-4.5, within(1e-9));
         Vca vca = session.vcas().getFirst();
-        apply(FlowEdits.removeVca(vca));
+        apply(GroupEdits.removeVca(vca));
         assertThat(session.vcas()).isEmpty();
     }
 }

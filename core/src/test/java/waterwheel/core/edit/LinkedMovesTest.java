@@ -37,7 +37,7 @@ class LinkedMovesTest {
                 .track("three", "main", silence)
                 .build();
         session = session.withStrip(TWO, s -> s.withFaderDb(-10));
-        session = FlowEdits.addLink("Pair", List.of(ONE, TWO)).apply(session);
+        session = GroupEdits.addLink("Pair", List.of(ONE, TWO)).apply(session);
     }
 
     private static double fader(Session of, ChannelId id) {
@@ -101,7 +101,7 @@ class LinkedMovesTest {
 
     @Test
     void selected_ones_that_are_not_linked_are_all_set_to_silence() {
-        Session free = FlowEdits.removeLink(session.links().getFirst()).apply(session);
+        Session free = GroupEdits.removeLink(session.links().getFirst()).apply(session);
         Session silent = Edits.fadersTo(
                         List.of(free.channel(ONE), free.channel(TWO)), free.channel(ONE), Double.NEGATIVE_INFINITY)
                 .apply(free);
@@ -114,9 +114,9 @@ class LinkedMovesTest {
     @Test
     void an_exempt_member_stays_and_only_chosen_controls_are_linked() {
         LinkGroup pair = session.links().getFirst();
-        Session exempt = FlowEdits.linkExempt(pair, TWO, true).apply(session);
+        Session exempt = GroupEdits.linkExempt(pair, TWO, true).apply(session);
         assertThat(fader(set(exempt, ONE, -3), TWO)).isEqualTo(-10);
-        Session mutes = FlowEdits.link(pair, l -> l.withAttributes(Set.of(Attribute.MUTE)))
+        Session mutes = GroupEdits.link(pair, l -> l.withAttributes(Set.of(Attribute.MUTE)))
                 .apply(session);
         assertThat(fader(set(mutes, ONE, -3), TWO)).isEqualTo(-10);
         Session muted = Edits.mute(mutes.channel(TWO), true).apply(mutes);

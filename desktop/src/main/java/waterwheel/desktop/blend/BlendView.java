@@ -19,6 +19,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -86,7 +87,7 @@ public final class BlendView extends VBox {
         selected.getStyleClass().add("muted");
         selected.setMinWidth(Region.USE_PREF_SIZE);
         Button vca = new SmallButton("VCA over", "Make a VCA that moves the selected channels' faders");
-        vca.setOnAction(event -> model.edit(FlowEdits.addVca(
+        vca.setOnAction(event -> model.edit(GroupEdits.addVca(
                 "VCA 1", model.selection().stream().map(Channel::id).toList())));
         Button link = new SmallButton(
                 "Link", "Have the selected channels' faders, mutes and solos move together (Alt moves one alone)");
@@ -94,7 +95,7 @@ public final class BlendView extends VBox {
             if (model.selection().size() < 2) {
                 model.tell("Select two channels or more to link them.");
             } else {
-                model.edit(FlowEdits.addLink(
+                model.edit(GroupEdits.addLink(
                         "Link 1", model.selection().stream().map(Channel::id).toList()));
             }
         });

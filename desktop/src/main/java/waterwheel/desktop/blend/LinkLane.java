@@ -13,7 +13,7 @@ import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
-import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.LinkGroup;
@@ -37,8 +37,9 @@ final class LinkLane extends HBox {
         setAlignment(Pos.CENTER_LEFT);
         setSpacing(4);
         name = new NameField("Name of the link group", typed -> {
-            if (!typed.equals(link().name())) {
-                model.edit(FlowEdits.link(link(), l -> l.withName(typed)));
+            boolean there = model.session().links().stream().anyMatch(l -> l.id().equals(id));
+            if (there && !typed.equals(link().name())) {
+                model.edit(GroupEdits.link(link(), l -> l.withName(typed)));
             }
         });
         WholeText.onHover(members);
@@ -60,7 +61,7 @@ final class LinkLane extends HBox {
             getChildren().add(toggle);
         }
         SmallButton remove = new SmallButton("Remove", "Take the link group away; its members stay where they are");
-        remove.setOnAction(event -> model.edit(FlowEdits.removeLink(link())));
+        remove.setOnAction(event -> model.edit(GroupEdits.removeLink(link())));
         getChildren().add(remove);
     }
 
@@ -82,7 +83,7 @@ final class LinkLane extends HBox {
             model.tell("A link group links something. Remove it instead.");
             update();
         } else {
-            model.edit(FlowEdits.link(link(), l -> l.withAttributes(chosen)));
+            model.edit(GroupEdits.link(link(), l -> l.withAttributes(chosen)));
         }
     }
 

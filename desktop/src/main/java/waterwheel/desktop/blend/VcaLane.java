@@ -9,7 +9,7 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.routing.Faders;
@@ -45,12 +45,13 @@ final class VcaLane extends HBox {
                 Fader.Travel.FADER,
                 0.1,
                 0,
-                (value, gesture) -> model.edit(FlowEdits.vca(vca(), v -> v.withFaderDb(Math.min(12, value))), gesture));
+                (value, gesture) ->
+                        model.edit(GroupEdits.vca(vca(), v -> v.withFaderDb(Math.min(12, value))), gesture));
         bar = new LevelBar(model.session().nominalDbfs());
         VBox level = new VBox(fader, bar);
         HBox.setHgrow(level, Priority.ALWAYS);
         db = new DbField(
-                "VCA fader", value -> model.edit(FlowEdits.vca(vca(), v -> v.withFaderDb(Math.min(12, value)))));
+                "VCA fader", value -> model.edit(GroupEdits.vca(vca(), v -> v.withFaderDb(Math.min(12, value)))));
         db.setMinWidth(BlendView.DB_WIDTH);
         db.setMaxWidth(BlendView.DB_WIDTH);
         WholeText.onHover(members);
@@ -60,11 +61,11 @@ final class VcaLane extends HBox {
         mute.getStyleClass().addAll("small", "mute");
         mute.setTooltip(new Tooltip("Silence all members"));
         mute.setAccessibleText("Mute the VCA");
-        mute.setOnAction(event -> model.edit(FlowEdits.vca(vca(), v -> v.withMuted(mute.isSelected()))));
+        mute.setOnAction(event -> model.edit(GroupEdits.vca(vca(), v -> v.withMuted(mute.isSelected()))));
         SmallButton fold = new SmallButton("Fold in", "Add its value to its members' faders and set it to 0 dB");
-        fold.setOnAction(event -> model.edit(FlowEdits.foldVca(vca())));
+        fold.setOnAction(event -> model.edit(GroupEdits.foldVca(vca())));
         SmallButton remove = new SmallButton("Remove", "Take the VCA away; fold it in first to keep the mix");
-        remove.setOnAction(event -> model.edit(FlowEdits.removeVca(vca())));
+        remove.setOnAction(event -> model.edit(GroupEdits.removeVca(vca())));
         HBox buttons = new HBox(4, fold, remove, mute);
         buttons.setAlignment(Pos.CENTER_RIGHT);
         getChildren().addAll(name, level, db, members, buttons);
@@ -80,7 +81,7 @@ final class VcaLane extends HBox {
     private void takeName(String typed) {
         boolean there = model.session().vcas().stream().anyMatch(v -> v.id().equals(id));
         if (there && !typed.equals(vca().name())) {
-            model.edit(FlowEdits.vca(vca(), v -> v.withName(typed)));
+            model.edit(GroupEdits.vca(vca(), v -> v.withName(typed)));
         }
     }
 

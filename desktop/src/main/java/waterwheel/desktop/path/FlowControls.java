@@ -17,6 +17,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
@@ -144,7 +145,7 @@ final class FlowControls {
         CheckMenuItem under = check("Under " + vca.name(), member);
         under.setOnAction(event -> {
             try {
-                model.edit(FlowEdits.vcaMember(model.session(), vca, id, !member));
+                model.edit(GroupEdits.vcaMember(model.session(), vca, id, !member));
             } catch (RoutingException e) {
                 model.tell(e.getMessage());
             }
@@ -153,7 +154,7 @@ final class FlowControls {
         if (member) {
             boolean exempt = vca.exempt().contains(id);
             CheckMenuItem alone = check("   left alone by " + vca.name() + " for now", exempt);
-            alone.setOnAction(event -> model.edit(FlowEdits.vcaExempt(vca, id, !exempt)));
+            alone.setOnAction(event -> model.edit(GroupEdits.vcaExempt(vca, id, !exempt)));
             items.add(alone);
         }
     }
@@ -161,12 +162,12 @@ final class FlowControls {
     private void offer(List<MenuItem> items, LinkGroup link) {
         boolean member = link.members().contains(id);
         CheckMenuItem in = check("Linked in " + link.name(), member);
-        in.setOnAction(event -> model.edit(FlowEdits.linkMember(link, id, !member)));
+        in.setOnAction(event -> model.edit(GroupEdits.linkMember(link, id, !member)));
         items.add(in);
         if (member) {
             boolean exempt = link.exempt().contains(id);
             CheckMenuItem alone = check("   left alone by " + link.name() + " for now", exempt);
-            alone.setOnAction(event -> model.edit(FlowEdits.linkExempt(link, id, !exempt)));
+            alone.setOnAction(event -> model.edit(GroupEdits.linkExempt(link, id, !exempt)));
             items.add(alone);
         }
     }

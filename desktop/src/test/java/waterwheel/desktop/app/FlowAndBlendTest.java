@@ -13,7 +13,7 @@ import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
-import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
@@ -231,7 +231,7 @@ class FlowAndBlendTest extends DrivenApplication {
         robot.interact(() -> desk().window().show(Step.BLEND));
         Vca voices = model().session().vcas().getFirst();
         double before = model().levels().of(LEAD).orElseThrow().at(Stage.FADER).averageDbfs();
-        robot.interact(() -> model().edit(FlowEdits.vca(voices, v -> v.withFaderDb(-5))));
+        robot.interact(() -> model().edit(GroupEdits.vca(voices, v -> v.withFaderDb(-5))));
         awaitLevels();
         assertThat(model().levels().of(LEAD).orElseThrow().at(Stage.FADER).averageDbfs())
                 .isCloseTo(before - 5, within(0.01));
