@@ -396,7 +396,8 @@ public final class SongMeasure implements AutoCloseable {
         SignalId.Point point = plan.signals().get(index).id().point();
         return (point == SignalId.Point.INPUT || point == SignalId.Point.INSERT)
                 && plan.signals().stream()
-                        .anyMatch(other -> other.inputs().size() > 1
+                        .anyMatch(other -> other instanceof Signal.Sum
+                                && other.inputs().size() > 1
                                 && other.inputs().stream().anyMatch(edge -> edge.from() == index));
     }
 

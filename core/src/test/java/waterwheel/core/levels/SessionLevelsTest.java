@@ -20,9 +20,13 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.Team;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Placement;
+import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
@@ -157,6 +161,26 @@ class SessionLevelsTest {
                 Team team = Team.ofAllProcessors();
                 SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
             assertThat(song.mix(second, Progress.NONE).integratedLufs()).isFinite();
+        }
+    }
+
+    @Test
+    void a_bus_whose_compressor_listens_to_a_key_has_its_loudness_on_both_sides_of_it() {
+        SlotId slot = new SlotId("1");
+        Session keyed = session.withStrip(
+                        Sessions.id("bus"), s -> s.withInserts(List.of(Insert.of(slot, ProcessorKind.COMPRESSOR))))
+                .withStrip(Sessions.id("low"), s -> s.withSends(List.of(Send.toKey(Sessions.id("bus"), slot))));
+        try (Media media = Media.open(keyed, folder);
+                Team team = Team.ofAllProcessors();
+                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
+            Plan plan = PlanCompiler.compile(keyed);
+            ChannelLevels bus = Objects.requireNonNull(new StageLevels()
+                    .of(keyed, plan, song.measure(plan, StageLevels.wanted(plan), Progress.NONE))
+                    .get(Sessions.id("bus")));
+            var around = bus.around(slot).orElseThrow();
+            assertThat(around.before().integratedLufs()).isFinite();
+            assertThat(around.after().integratedLufs())
+                    .isLessThan(around.before().integratedLufs());
         }
     }
 }
