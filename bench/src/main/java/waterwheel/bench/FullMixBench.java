@@ -2,7 +2,6 @@ package waterwheel.bench;
 
 import java.nio.file.Path;
 import java.util.List;
-import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
@@ -15,8 +14,6 @@ import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
-import waterwheel.core.stems.StemRender;
-import waterwheel.core.work.Progress;
 
 /**
  * Renders a full mix: stereo tracks with gain, four filters, compressor, fader and placement, into four buses with a bell
@@ -33,15 +30,12 @@ final class FullMixBench {
     private FullMixBench() {}
 
     static String run(int tracks, int seconds, Path folder) throws Exception {
-        Session session = session(tracks, seconds, folder);
-        Path mix = folder.resolve("mix.wav");
-        String line = Measured.run(
+        return NoiseSession.timeRender(
                 "render full mix of " + tracks + " stereo tracks",
+                session(tracks, seconds, folder),
+                folder,
                 seconds,
-                WARM_UPS,
-                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, Progress.NONE));
-        NoiseSession.delete(folder);
-        return line;
+                WARM_UPS);
     }
 
     private static Session session(int tracks, int seconds, Path folder) throws Exception {

@@ -8,6 +8,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.SplittableRandom;
 import java.util.stream.Stream;
+import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.errors.AudioFileException;
@@ -22,6 +23,8 @@ import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.stems.StemRender;
+import waterwheel.core.work.Progress;
 
 /** A session of stereo tracks of noise, 48 kHz, being made in a folder. */
 final class NoiseSession {
@@ -94,6 +97,18 @@ final class NoiseSession {
     Session whole() {
         channels.add(new Bus(MAIN, "Main", Strip.unity(new Output.Nowhere())));
         return new Session("Bench", RATE, PanLaw.MINUS_3, -18, sources, channels, MAIN, List.of());
+    }
+
+    /** Times the render of a session's mix in a folder, and deletes that. */
+    static String timeRender(String name, Session session, Path folder, int seconds, int warmUps) throws Exception {
+        Path mix = folder.resolve("mix.wav");
+        String line = Measured.run(
+                name,
+                seconds,
+                warmUps,
+                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, Progress.NONE));
+        delete(folder);
+        return line;
     }
 
     /** Deletes a folder with all that is in it. */

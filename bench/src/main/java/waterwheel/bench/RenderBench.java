@@ -1,14 +1,11 @@
 package waterwheel.bench;
 
 import java.nio.file.Path;
-import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
-import waterwheel.core.stems.StemRender;
-import waterwheel.core.work.Progress;
 
 /** Renders N stereo tracks of D seconds (32-bit float, 48 kHz) with trim, fader and pan to main, file included. */
 final class RenderBench {
@@ -17,15 +14,8 @@ final class RenderBench {
     private RenderBench() {}
 
     static String run(int tracks, int seconds, Path folder) throws Exception {
-        Session session = session(tracks, seconds, folder);
-        Path mix = folder.resolve("mix.wav");
-        String line = Measured.run(
-                "render " + tracks + " stereo tracks",
-                seconds,
-                WARM_UPS,
-                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, Progress.NONE));
-        NoiseSession.delete(folder);
-        return line;
+        return NoiseSession.timeRender(
+                "render " + tracks + " stereo tracks", session(tracks, seconds, folder), folder, seconds, WARM_UPS);
     }
 
     private static Session session(int tracks, int seconds, Path folder) throws Exception {

@@ -36,6 +36,11 @@ public final class GroupEdits {
                         .toList()));
     }
 
+    /** Sets a VCA's fader in dB, at most +12. */
+    public static Edit vcaFader(Vca vca, double db) {
+        return vca(vca, v -> v.withFaderDb(limited(db)));
+    }
+
     /** Takes a VCA away; its members stand as if it were at 0 dB. */
     public static Edit removeVca(Vca vca) {
         return new Edit(

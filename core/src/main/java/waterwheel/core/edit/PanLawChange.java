@@ -46,14 +46,24 @@ public record PanLawChange(PanLaw from, PanLaw to, boolean keepingLevels, List<M
             double[][] after = channel.strip().placement().gains(to, channel.planes());
             double law = ratioDb(power(after), power(before));
             double mono = ratioDb(monoPower(after), monoPower(before));
-            double wanted = keepingLevels && channel.planes() == 1 ? -law : 0;
-            double fader = Math.min(channel.strip().faderDb() + wanted, Strip.FADER_TOP_DB)
-                    - channel.strip().faderDb();
+            double fader = keepingLevels && channel.planes() == 1
+                    ? movedDb(channel.strip(), madeUpDb(channel.strip(), law))
+                    : 0;
             if (Math.abs(law) > NOTHING_DB || Math.abs(mono) > NOTHING_DB) {
-                moved.add(new Moved(channel.id(), law, mono, Double.isNaN(fader) ? 0 : fader));
+                moved.add(new Moved(channel.id(), law, mono, fader));
             }
         }
         return new PanLawChange(session.panLaw(), to, keepingLevels, moved);
+    }
+
+    /** Where a fader makes up for what a law does, as far as it reaches, in dB. */
+    private static double madeUpDb(Strip strip, double lawDb) {
+        return Math.min(strip.faderDb() - lawDb, Strip.FADER_TOP_DB);
+    }
+
+    /** By how much a fader moves, in dB; a silent one stays as it is. */
+    private static double movedDb(Strip strip, double toDb) {
+        return Double.isInfinite(toDb) ? 0 : toDb - strip.faderDb();
     }
 
     /** Of signals alike in power on every plane and not alike otherwise. */
@@ -99,8 +109,8 @@ public record PanLawChange(PanLaw from, PanLaw to, boolean keepingLevels, List<M
             return channel;
         }
         Strip strip = channel.strip();
-        double fader = Math.min(strip.faderDb() - lawDb(strip.placement()), Strip.FADER_TOP_DB);
-        double moved = Double.isInfinite(fader) ? 0 : fader - strip.faderDb();
+        double fader = madeUpDb(strip, lawDb(strip.placement()));
+        double moved = movedDb(strip, fader);
         List<Send> sends = strip.sends().stream()
                 .map(send -> send.withLevelDb(Math.min(
                         Strip.FADER_TOP_DB,

@@ -1,12 +1,9 @@
 package waterwheel.core.intake;
 
-import java.text.Normalizer;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FlowEdits;
@@ -45,11 +42,13 @@ public record BusProposal(String name, List<ChannelId> members) {
         ROOM("Room", "room|ambience|ambient|amb|hall|audience");
 
         private final String bus;
-        private final Pattern words;
+
+        @SuppressWarnings("ImmutableEnumChecker") // a compiled pattern, which does not change
+        private final NameWords words;
 
         Family(String bus, String words) {
             this.bus = bus;
-            this.words = Pattern.compile("(^|[^a-z])(" + words + ")([^a-z]|$)");
+            this.words = new NameWords(words);
         }
     }
 
@@ -76,11 +75,8 @@ public record BusProposal(String name, List<ChannelId> members) {
     }
 
     private static @Nullable Family family(Track track) {
-        String plain = Normalizer.normalize(track.name(), Normalizer.Form.NFD)
-                .replaceAll("\\p{M}", "")
-                .toLowerCase(Locale.ROOT);
         for (Family family : Family.values()) {
-            if (family.words.matcher(plain).find()) {
+            if (family.words.in(track.name())) {
                 return family;
             }
         }

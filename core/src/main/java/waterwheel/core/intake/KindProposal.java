@@ -1,15 +1,12 @@
 package waterwheel.core.intake;
 
-import java.text.Normalizer;
-import java.util.Locale;
 import java.util.OptionalDouble;
-import java.util.regex.Pattern;
 import waterwheel.core.session.Track;
 
 /** Proposes what a track's levels are judged by. */
 public final class KindProposal {
-    private static final Pattern CUE = words("click|count(-| )?in|cue|metronome|talkback|guide");
-    private static final Pattern PERCUSSIVE = words(
+    private static final NameWords CUE = new NameWords("click|count(-| )?in|cue|metronome|talkback|guide");
+    private static final NameWords PERCUSSIVE = new NameWords(
             "kick|bass drum|bd|snare|sn|tom|toms|hat|hats|hihat|hi-hat|ride|crash|cymbal|clap|claps|rim|drum|drums"
                     + "|bodhran|stomp|cajon|conga|congas|bongo|djembe|shaker|tambourine|tamb|perc|percussion|woodblock"
                     + "|cowbell|triangle");
@@ -18,10 +15,6 @@ public final class KindProposal {
 
     private KindProposal() {}
 
-    private static Pattern words(String alternatives) {
-        return Pattern.compile("(^|[^a-z])(" + alternatives + ")([^a-z]|$)");
-    }
-
     /**
      * Proposes a kind.
      *
@@ -29,14 +22,10 @@ public final class KindProposal {
      * @param crestDb sample peak minus RMS of its source in dB, where it is known
      */
     public static Track.Kind of(String name, OptionalDouble crestDb) {
-        String plain = Normalizer.normalize(name, Normalizer.Form.NFD)
-                .replaceAll("\\p{M}", "")
-                .toLowerCase(Locale.ROOT);
-        if (CUE.matcher(plain).find()) {
+        if (CUE.in(name)) {
             return Track.Kind.CUE;
         }
-        boolean struck = PERCUSSIVE.matcher(plain).find()
-                || (crestDb.isPresent() && crestDb.getAsDouble() >= PERCUSSIVE_CREST_DB);
+        boolean struck = PERCUSSIVE.in(name) || (crestDb.isPresent() && crestDb.getAsDouble() >= PERCUSSIVE_CREST_DB);
         return struck ? Track.Kind.PERCUSSIVE : Track.Kind.SUSTAINED;
     }
 }

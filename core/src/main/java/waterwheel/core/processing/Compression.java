@@ -3,7 +3,7 @@ package waterwheel.core.processing;
 import waterwheel.core.inserts.Processor;
 
 /**
- * What the settings of processors mean that answer to level: their static curves. The compressor's after Giannoulis, Massberg, Reiss, Digital Dynamic Range Compressor
+ * What a compressor's settings mean: its static curve. Giannoulis, Massberg, Reiss, Digital Dynamic Range Compressor
  * Design, J. Audio Eng. Soc. 60, 2012, equation 4.
  */
 public final class Compression {
@@ -14,28 +14,6 @@ public final class Compression {
         return inputDb
                 - reductionDb(
                         inputDb, settings.value("thresholdDb"), settings.value("ratio"), settings.value("kneeDb"));
-    }
-
-    /** What comes out of one band of a multiband compressor for a steady level, in dBFS, with its make-up gain. */
-    public static double bandOutputDb(Processor settings, int band, double inputDb) {
-        Processor compressor = MultibandEffect.band(settings, band);
-        return outputDb(compressor, inputDb) + compressor.value("makeUpDb");
-    }
-
-    /** What comes out of a gate for a steady level, in dBFS. */
-    public static double gateOutputDb(Processor settings, double inputDb) {
-        double below = Math.max(0, settings.value("thresholdDb") - inputDb);
-        return inputDb - Math.min(settings.value("rangeDb"), (settings.value("ratio") - 1) * below);
-    }
-
-    /** What comes out of a limiter for a steady level, in dBFS. */
-    public static double limiterOutputDb(Processor settings, double inputDb) {
-        return Math.min(inputDb + settings.value("gainDb"), settings.value("ceilingDb"));
-    }
-
-    /** What a saturator makes of the crest of a steady tone, in dBFS. */
-    public static double saturatorOutputDb(Processor settings, double inputDb) {
-        return SaturatorEffect.outputDb(settings, inputDb);
     }
 
     /** By how much a steady level is turned down, in dB, 0 or more. */

@@ -11,7 +11,12 @@ final class Crossover {
     private static final double Q = Math.sqrt(0.5);
     static final int BANDS = 3;
 
-    private final List<FilterChain> bands;
+    private final FilterChain low;
+    /** What the two upper bands have in common. */
+    private final FilterChain upper;
+
+    private final FilterChain middle;
+    private final FilterChain high;
 
     /**
      * Makes a crossover.
@@ -25,24 +30,44 @@ final class Crossover {
         Biquad belowHigh = Biquad.lowPass(highHz, Q, rate);
         Biquad aboveHigh = Biquad.highPass(highHz, Q, rate);
         Biquad turn = Biquad.allPass(highHz, Q, rate);
-        bands = List.of(
-                new FilterChain(List.of(belowLow, belowLow, turn)),
-                new FilterChain(List.of(aboveLow, aboveLow, belowHigh, belowHigh)),
-                new FilterChain(List.of(aboveLow, aboveLow, aboveHigh, aboveHigh)));
+        low = new FilterChain(List.of(belowLow, belowLow, turn));
+        upper = new FilterChain(List.of(aboveLow, aboveLow));
+        middle = new FilterChain(List.of(belowHigh, belowHigh));
+        high = new FilterChain(List.of(aboveHigh, aboveHigh));
     }
 
-    /** Filters a copy of the signal to one band of it, in place. */
-    void divide(int band, float[][] signal, int frames) {
-        bands.get(band).process(signal, frames);
+    /**
+     * Divides a signal.
+     *
+     * @param bands written: {@code bands[band][plane][0 .. frames)}, from low to high
+     */
+    void divide(float[][] signal, float[][][] bands, int frames) {
+        copy(signal, bands[0], frames);
+        low.process(bands[0], frames);
+        copy(signal, bands[1], frames);
+        upper.process(bands[1], frames);
+        copy(bands[1], bands[2], frames);
+        middle.process(bands[1], frames);
+        high.process(bands[2], frames);
+    }
+
+    private static void copy(float[][] from, float[][] to, int frames) {
+        for (int p = 0; p < to.length; p++) {
+            System.arraycopy(from[p], 0, to[p], 0, frames);
+        }
     }
 
     void reset() {
-        bands.forEach(FilterChain::reset);
+        low.reset();
+        upper.reset();
+        middle.reset();
+        high.reset();
     }
 
     void adopt(Crossover other) {
-        for (int b = 0; b < BANDS; b++) {
-            bands.get(b).adopt(other.bands.get(b));
-        }
+        low.adopt(other.low);
+        upper.adopt(other.upper);
+        middle.adopt(other.middle);
+        high.adopt(other.high);
     }
 }

@@ -30,13 +30,18 @@ final class GateEffect implements Effect {
         gains = new float[maxFrames];
     }
 
+    /** By how much a steady level is turned down, in dB, 0 or more. */
+    static double reductionDb(double level, double threshold, double ratio, double range) {
+        return Math.min(range, Math.max(0, (ratio - 1) * (threshold - level)));
+    }
+
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
         float[] levels = detector.listen(signal, key, frames);
         GainReduction.toDb(levels, gains, frames);
         double now = reduction;
         for (int i = 0; i < frames; i++) {
-            double wanted = Math.min(range, Math.max(0, (ratio - 1) * (threshold - gains[i])));
+            double wanted = reductionDb(gains[i], threshold, ratio, range);
             if (wanted <= now) {
                 held = holdFrames;
                 now = attack * now + (1 - attack) * wanted;

@@ -37,11 +37,8 @@ final class MultibandEffect implements Effect {
 
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
+        crossover.divide(signal, bands, frames);
         for (int b = 0; b < bands.length; b++) {
-            for (int p = 0; p < signal.length; p++) {
-                System.arraycopy(signal[p], 0, bands[b][p], 0, frames);
-            }
-            crossover.divide(b, bands[b], frames);
             compressors[b].process(bands[b], null, frames);
         }
         for (int p = 0; p < signal.length; p++) {

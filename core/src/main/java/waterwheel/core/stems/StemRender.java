@@ -8,9 +8,12 @@ import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.BroadcastInfo;
@@ -135,6 +138,8 @@ public final class StemRender {
         List<StemForecast.Stem> stems = forecast.written().stream()
                 .filter(stem -> stem.inMix() || request.cues())
                 .toList();
+        Map<ChannelId, StemDivision.Group> groups = request.division().of(session).stream()
+                .collect(Collectors.toMap(group -> group.channel().id(), group -> group));
         double share = 1.0 / (stems.size() + 1);
         Plan mixPlan = StemForecast.lasting(
                 PlanCompiler.compile(session, track -> true, forecast.gainDb()), request.tailSeconds());
@@ -158,7 +163,15 @@ public final class StemRender {
         AtomicReference<@Nullable AudioFileException> failure = new AtomicReference<>();
         team.run(stems.size(), i -> {
             try {
-                done[i] = writeStem(session, request, forecast, stems.get(i), aside, media, joint.part(i));
+                done[i] = writeStem(
+                        session,
+                        request,
+                        forecast.gainDb(),
+                        stems.get(i),
+                        Objects.requireNonNull(groups.get(stems.get(i).channel())),
+                        aside,
+                        media,
+                        joint.part(i));
             } catch (AudioFileException e) {
                 failure.set(e);
             }
@@ -174,17 +187,14 @@ public final class StemRender {
     private static StemResult.Written writeStem(
             Session session,
             StemRequest request,
-            StemForecast forecast,
+            double gainDb,
             StemForecast.Stem stem,
+            StemDivision.Group group,
             Path aside,
             Media media,
             Progress progress)
             throws AudioFileException {
-        StemDivision.Group group = request.division().of(session).stream()
-                .filter(one -> one.channel().id().equals(stem.channel()))
-                .findFirst()
-                .orElseThrow();
-        Plan plan = StemForecast.plan(session, group, forecast.gainDb(), request.tailSeconds());
+        Plan plan = StemForecast.plan(session, group, gainDb, request.tailSeconds());
         String path = (stem.inMix() ? "" : CUES + "/")
                 + stem.fileName()
                 + request.format().ending();

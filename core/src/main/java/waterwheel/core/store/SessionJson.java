@@ -99,15 +99,22 @@ final class SessionJson {
         return node;
     }
 
+    private static void putIds(ObjectNode node, String name, List<ChannelId> ids) {
+        ArrayNode array = node.putArray(name);
+        ids.forEach(id -> array.add(id.value()));
+    }
+
+    private static List<ChannelId> ids(JsonFields fields, String name) throws Problem {
+        return fields.texts(name).stream().map(ChannelId::new).toList();
+    }
+
     private static void write(ObjectNode node, Vca vca) {
         node.put("id", vca.id().value());
         node.put("name", vca.name());
         StripJson.putLevel(node, "faderDb", vca.faderDb());
         node.put("muted", vca.muted());
-        ArrayNode members = node.putArray("members");
-        vca.members().forEach(member -> members.add(member.value()));
-        ArrayNode exempt = node.putArray("exempt");
-        vca.exempt().forEach(member -> exempt.add(member.value()));
+        putIds(node, "members", vca.members());
+        putIds(node, "exempt", vca.exempt());
     }
 
     private static Vca vca(JsonFields fields) throws Problem {
@@ -116,17 +123,15 @@ final class SessionJson {
                 fields.text("name"),
                 fields.levelOrSilence("faderDb", Strip.FADER_TOP_DB),
                 fields.flag("muted"),
-                fields.texts("members").stream().map(ChannelId::new).toList(),
-                fields.texts("exempt").stream().map(ChannelId::new).toList());
+                ids(fields, "members"),
+                ids(fields, "exempt"));
     }
 
     private static void write(ObjectNode node, LinkGroup link) {
         node.put("id", link.id().value());
         node.put("name", link.name());
-        ArrayNode members = node.putArray("members");
-        link.members().forEach(member -> members.add(member.value()));
-        ArrayNode exempt = node.putArray("exempt");
-        link.exempt().forEach(member -> exempt.add(member.value()));
+        putIds(node, "members", link.members());
+        putIds(node, "exempt", link.exempt());
         ArrayNode attributes = node.putArray("attributes");
         link.attributes().forEach(attribute -> attributes.add(attribute.label()));
         if (!link.beyond().isEmpty()) {
@@ -149,8 +154,8 @@ final class SessionJson {
         return new LinkGroup(
                 new ChannelId(fields.text("id")),
                 fields.text("name"),
-                fields.texts("members").stream().map(ChannelId::new).toList(),
-                fields.texts("exempt").stream().map(ChannelId::new).toList(),
+                ids(fields, "members"),
+                ids(fields, "exempt"),
                 attributes,
                 fields.has("beyond") ? fields.list("beyond", SessionJson::beyond) : List.of());
     }

@@ -99,8 +99,7 @@ final class MainWindow extends BorderPane {
         ClipsPanel clipsPanel = new ClipsPanel(model);
         MetersLine metersLine = new MetersLine(model);
         InsertPanel insertPanel = new InsertPanel(model, work);
-        PanLawPanel lawPanel = new PanLawPanel(
-                model, () -> desk.settings().ownPanLaw(), law -> desk.settings().setOwnPanLaw(law));
+        PanLawPanel lawPanel = new PanLawPanel(model, desk.settings()::ownPanLaw, desk.settings()::setOwnPanLaw);
         inserts = insertPanel;
         clips = clipsPanel;
         meters = metersLine;

@@ -72,7 +72,7 @@ final class ReturnSends extends HBox {
         Channel channel = model.session().channel(id);
         int index = index(channel, bus);
         if (index >= 0) {
-            model.edit(FlowEdits.send(channel, index, s -> s.withLevelDb(Math.min(12, db))), gesture);
+            model.edit(FlowEdits.sendLevel(channel, index, db), gesture);
         }
     }
 

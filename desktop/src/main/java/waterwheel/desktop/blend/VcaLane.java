@@ -45,13 +45,11 @@ final class VcaLane extends HBox {
                 Fader.Travel.FADER,
                 0.1,
                 0,
-                (value, gesture) ->
-                        model.edit(GroupEdits.vca(vca(), v -> v.withFaderDb(Math.min(12, value))), gesture));
+                (value, gesture) -> model.edit(GroupEdits.vcaFader(vca(), value), gesture));
         bar = new LevelBar(model.session().nominalDbfs());
         VBox level = new VBox(fader, bar);
         HBox.setHgrow(level, Priority.ALWAYS);
-        db = new DbField(
-                "VCA fader", value -> model.edit(GroupEdits.vca(vca(), v -> v.withFaderDb(Math.min(12, value)))));
+        db = new DbField("VCA fader", value -> model.edit(GroupEdits.vcaFader(vca(), value)));
         db.setMinWidth(BlendView.DB_WIDTH);
         db.setMaxWidth(BlendView.DB_WIDTH);
         WholeText.onHover(members);

@@ -13,6 +13,7 @@ import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
@@ -23,9 +24,7 @@ public final class FindingsLine extends VBox {
     private static final double MOST_HEIGHT = 230;
 
     private final SessionModel model;
-    private List<Finding> shown = List.of();
-    private boolean levelsComplete;
-    private boolean begun;
+    private @Nullable Shown shown;
     private final HBox line = new HBox();
     private final VBox list = new VBox();
     private final ScrollPane scroll = new ScrollPane(list);
@@ -62,26 +61,27 @@ public final class FindingsLine extends VBox {
         model.levelsProperty().subscribe(levels -> show(model.findingsProperty().get()));
     }
 
+    /** What the line was last made of. */
+    private record Shown(List<Finding> findings, boolean complete) {}
+
     /** Opens or closes the list. */
     public void toggle() {
         all.setSelected(!all.isSelected());
     }
 
     private void show(List<Finding> findings) {
-        if (begun && findings.equals(shown) && levelsComplete == model.levels().complete()) {
+        Shown now = new Shown(findings, model.levels().complete());
+        if (now.equals(shown)) {
             return;
         }
-        begun = true;
-        shown = findings;
-        levelsComplete = model.levels().complete();
+        shown = now;
         showList();
         all.setText(findings.size() + (findings.size() == 1 ? " finding" : " findings"));
         all.setAccessibleText("Show all " + all.getText());
         all.setMinWidth(USE_PREF_SIZE);
         HBox first;
         if (findings.isEmpty()) {
-            Label calm = new Label(
-                    model.levels().complete() ? "No findings: nothing here will be lost." : "Measuring the song…");
+            Label calm = new Label(now.complete() ? "No findings: nothing here will be lost." : "Measuring the song…");
             calm.getStyleClass().add("muted");
             first = new HBox(calm);
         } else {
@@ -95,8 +95,10 @@ public final class FindingsLine extends VBox {
     private void showList() {
         list.getChildren()
                 .setAll(
-                        scroll.isVisible()
-                                ? shown.stream().map(f -> row(f, true)).toList()
+                        scroll.isVisible() && shown != null
+                                ? shown.findings().stream()
+                                        .map(f -> row(f, true))
+                                        .toList()
                                 : List.of());
     }
 

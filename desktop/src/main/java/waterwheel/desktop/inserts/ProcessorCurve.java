@@ -9,8 +9,8 @@ import javafx.scene.layout.Region;
 import javafx.scene.shape.Polyline;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.processing.Compression;
 import waterwheel.core.processing.Equalising;
+import waterwheel.core.processing.LevelCurve;
 
 /** What a processor does to the level: an equaliser by frequency, what answers to level by level; nothing for the others. */
 final class ProcessorCurve extends Pane {
@@ -73,14 +73,11 @@ final class ProcessorCurve extends Pane {
                     left.relocate(4, HEIGHT - 18);
                     say("20 Hz", "20 kHz", "+24 dB");
                 }
-                case COMPRESSOR -> byLevel(level -> Compression.outputDb(processor, level));
-                case GATE -> byLevel(level -> Compression.gateOutputDb(processor, level));
-                case LIMITER -> byLevel(level -> Compression.limiterOutputDb(processor, level));
-                case SATURATOR -> byLevel(level -> Compression.saturatorOutputDb(processor, level));
+                case COMPRESSOR, GATE, LIMITER, SATURATOR -> byLevel(level -> LevelCurve.outputDb(processor, level));
                 case MULTIBAND -> {
                     for (int band = 0; band < bands.length; band++) {
                         int which = band;
-                        draw(bands[band], x -> y(Compression.bandOutputDb(processor, which, level(x)), LOWEST_DBFS, 0));
+                        draw(bands[band], x -> y(LevelCurve.bandOutputDb(processor, which, level(x)), LOWEST_DBFS, 0));
                     }
                     sayLevels();
                     top.setText("low full, mid dashed, high dotted");

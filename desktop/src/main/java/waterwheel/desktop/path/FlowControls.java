@@ -94,7 +94,7 @@ final class FlowControls {
         target.setMinWidth(0);
         target.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(target, Priority.ALWAYS);
-        DbField level = new DbField("Level of the send", db -> edit(index, s -> s.withLevelDb(Math.min(12, db))));
+        DbField level = new DbField("Level of the send", db -> model.edit(FlowEdits.sendLevel(channel(), index, db)));
         level.setPrefColumnCount(5);
         ToggleButton pre = toggle("Pre", "Taken before the fader; otherwise after it");
         pre.setOnAction(event -> edit(index, s -> s.withPreFader(pre.isSelected())));

@@ -48,12 +48,6 @@ class ClipsAndSectionsTest extends DrivenApplication {
         return robot.from(desk().window()).lookup(".clip-picture").query();
     }
 
-    private Button button(String text) {
-        return robot.from(desk().window())
-                .lookup((Node n) -> n instanceof Button b && b.getText().equals(text) && n.isVisible())
-                .queryButton();
-    }
-
     private void openClips() {
         robot.interact(() -> model().select(LEAD));
         robot.push(KeyCode.CONTROL, KeyCode.E);

@@ -10,10 +10,13 @@ import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.function.BooleanSupplier;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.MenuButton;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
@@ -125,6 +128,41 @@ abstract class DrivenApplication {
             }
         }
         assertThat(met[0]).as("within 90 s").isTrue();
+    }
+
+    /** Whether a node is seen: it and all that it stands in. */
+    static boolean visible(Node node) {
+        for (Node at = node; at != null; at = at.getParent()) {
+            if (!at.isVisible()) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** The first visible node of a kind that is as wanted. */
+    <T extends Node> T shown(Class<T> kind, Predicate<T> wanted) {
+        return robot.from(desk().window())
+                .lookup((Node n) -> kind.isInstance(n) && visible(n) && wanted.test(kind.cast(n)))
+                .queryAs(kind);
+    }
+
+    Button button(String text) {
+        return shown(Button.class, b -> b.getText().equals(text));
+    }
+
+    /** Opens a menu button and takes an item of it. */
+    void choose(String menu, String item) {
+        MenuButton button = shown(MenuButton.class, m -> m.getText().equals(menu));
+        robot.interact(() -> {
+            button.show();
+            button.getItems().stream()
+                    .filter(i -> item.equals(String.valueOf(i.getText()).strip()))
+                    .findFirst()
+                    .orElseThrow()
+                    .fire();
+            button.hide();
+        });
     }
 
     double headroom() {

@@ -29,21 +29,6 @@ import waterwheel.desktop.frame.Step;
 class FlowAndBlendTest extends DrivenApplication {
     private static final ChannelId HARMONIUM = new ChannelId("harmonium");
 
-    private Button button(String text) {
-        return robot.from(desk().window())
-                .lookup((Node n) -> n instanceof Button b && b.getText().equals(text) && visible(b))
-                .queryButton();
-    }
-
-    private static boolean visible(Node node) {
-        for (Node at = node; at != null; at = at.getParent()) {
-            if (!at.isVisible()) {
-                return false;
-            }
-        }
-        return true;
-    }
-
     private Node card(String words) {
         return robot.from(desk().window())
                 .lookup(".flow-card")
@@ -51,28 +36,10 @@ class FlowAndBlendTest extends DrivenApplication {
                 .query();
     }
 
-    private MenuButton menu(String text) {
-        return robot.from(desk().window())
-                .lookup((Node n) -> n instanceof MenuButton m && m.getText().equals(text) && visible(m))
-                .queryAs(MenuButton.class);
-    }
-
-    private void choose(MenuButton menu, String item) {
-        robot.interact(() -> {
-            menu.show();
-            menu.getItems().stream()
-                    .filter(i -> item.equals(i.getText()))
-                    .findFirst()
-                    .orElseThrow()
-                    .fire();
-            menu.hide();
-        });
-    }
-
     @Test
     void an_insert_is_added_in_the_Path_set_in_its_panel_and_measured() throws Exception {
         robot.interact(() -> model().select(LEAD));
-        choose(menu("Add insert"), ProcessorKind.SATURATOR.label());
+        choose("Add insert", ProcessorKind.SATURATOR.label());
         Insert made = model().selectedChannel().strip().inserts().getLast();
         assertThat(made.processor().kind()).isEqualTo(ProcessorKind.SATURATOR);
         assertThat(texts()).anyMatch(t -> t.startsWith("Saturator on Lead voice"));
@@ -125,7 +92,7 @@ class FlowAndBlendTest extends DrivenApplication {
     @Test
     void a_send_is_added_from_what_closes_no_loop() throws Exception {
         robot.interact(() -> model().select(HARMONIUM));
-        choose(menu("Add send"), "To Hall");
+        choose("Add send", "To Hall");
         Send made = model().selectedChannel().strip().sends().getFirst();
         assertThat(made.target()).isEqualTo(new Send.ToBus(new ChannelId("hall")));
         double before = model().levels()
@@ -140,7 +107,7 @@ class FlowAndBlendTest extends DrivenApplication {
                         .averageDbfs())
                 .isGreaterThan(before - 0.001);
         robot.interact(() -> model().select(new ChannelId("hall")));
-        MenuButton add = menu("Add send");
+        MenuButton add = shown(MenuButton.class, m -> m.getText().equals("Add send"));
         robot.interact(add::show);
         assertThat(add.getItems()).noneMatch(i -> "To Hall".equals(i.getText()));
         robot.interact(add::hide);

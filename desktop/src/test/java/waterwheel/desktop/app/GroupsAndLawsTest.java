@@ -8,12 +8,9 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Objects;
 import java.util.Set;
-import java.util.function.Predicate;
 import javafx.scene.Node;
-import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.DisplayNameGeneration;
@@ -40,38 +37,6 @@ import waterwheel.desktop.frame.Step;
 class GroupsAndLawsTest extends DrivenApplication {
     private static final ChannelId FIDDLE = new ChannelId("fiddle-1");
     private static final ChannelId OTHER = new ChannelId("fiddle-2");
-
-    private static boolean visible(Node node) {
-        for (Node at = node; at != null; at = at.getParent()) {
-            if (!at.isVisible()) {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    private <T extends Node> T shown(Class<T> kind, Predicate<T> wanted) {
-        return robot.from(desk().window())
-                .lookup((Node n) -> kind.isInstance(n) && visible(n) && wanted.test(kind.cast(n)))
-                .queryAs(kind);
-    }
-
-    private Button button(String text) {
-        return shown(Button.class, b -> b.getText().equals(text));
-    }
-
-    private void choose(String menu, String item) {
-        MenuButton button = shown(MenuButton.class, m -> m.getText().equals(menu));
-        robot.interact(() -> {
-            button.show();
-            button.getItems().stream()
-                    .filter(i -> item.equals(String.valueOf(i.getText()).strip()))
-                    .findFirst()
-                    .orElseThrow()
-                    .fire();
-            button.hide();
-        });
-    }
 
     private Strip strip(ChannelId id) {
         return model().session().channel(id).strip();
