@@ -21,6 +21,9 @@ final class SampleDecoder {
     private final MemorySegment stored;
     private final int channels;
     private final boolean little;
+    /** Two channels of an encoding whose pairs are taken in one go. */
+    private final boolean pairs;
+
     private final boolean unsigned;
     private final ValueLayout.OfShort shortLayout;
     private final ValueLayout.OfInt intLayout;
@@ -44,11 +47,11 @@ final class SampleDecoder {
         intLayout = ValueLayout.JAVA_INT_UNALIGNED.withOrder(layout.order());
         doubleLayout = ValueLayout.JAVA_DOUBLE_UNALIGNED.withOrder(layout.order());
         int samples = maxFrames * channels;
-        boolean bits = encoding == SampleEncoding.FLOAT_32;
-        floats = new float[channels == 1 || (bits && channels == 2 && little) ? 0 : samples];
+        pairs = channels == 2 && little && (encoding == SampleEncoding.FLOAT_32 || encoding == SampleEncoding.PCM_24);
+        floats = new float[channels == 1 || pairs ? 0 : samples];
         shorts = new short[encoding == SampleEncoding.PCM_16 ? samples : 0];
         ints = new int[encoding == SampleEncoding.PCM_16 || encoding == SampleEncoding.FLOAT_64 ? 0 : samples];
-        rightInts = new int[bits && channels == 2 ? maxFrames : 0];
+        rightInts = new int[pairs ? maxFrames : 0];
         intsAsMemory = MemorySegment.ofArray(ints);
         rightAsMemory = MemorySegment.ofArray(rightInts);
         doubles = new double[encoding == SampleEncoding.FLOAT_64 ? samples : 0];
@@ -58,8 +61,10 @@ final class SampleDecoder {
     void decode(long firstFrame, float[][] planes, int at, int frames) {
         if (channels == 1) {
             fill(firstFrame, planes[0], at, frames);
-        } else if (channels == 2 && encoding == SampleEncoding.FLOAT_32 && little) {
+        } else if (pairs && encoding == SampleEncoding.FLOAT_32) {
             decodeFloatPairs(firstFrame, planes[0], planes[1], at, frames);
+        } else if (pairs) {
+            decode24Pairs(firstFrame, planes[0], planes[1], at, frames);
         } else {
             fill(firstFrame * channels, floats, 0, frames * channels);
             for (int c = 0; c < channels; c++) {
@@ -87,6 +92,31 @@ final class SampleDecoder {
         toFloats(rightInts, rightAsMemory, right, at, frames);
     }
 
+    /** Takes the six bytes of each pair out of eight; only the file's last pairs have no eight bytes left. */
+    private void decode24Pairs(long firstFrame, float[] left, float[] right, int at, int frames) {
+        long offset = firstFrame * 6;
+        int whole = Math.clamp((stored.byteSize() - offset - Long.BYTES) / 6 + 1, 0, frames);
+        for (int i = 0; i < whole; i++) {
+            long pair = stored.get(LITTLE_LONG, offset + 6L * i);
+            ints[i] = (int) pair << 8;
+            rightInts[i] = (int) (pair >>> 16) & 0xFFFF_FF00;
+        }
+        for (int i = whole; i < frames; i++) {
+            ints[i] = threeBytes(offset + 6L * i);
+            rightInts[i] = threeBytes(offset + 6L * i + 3);
+        }
+        scale(ints, left, at, frames);
+        scale(rightInts, right, at, frames);
+    }
+
+    /** A sample of three bytes as the upper three of an integer. */
+    private int threeBytes(long place) {
+        int first = Byte.toUnsignedInt(stored.get(ValueLayout.JAVA_BYTE, place));
+        int middle = Byte.toUnsignedInt(stored.get(ValueLayout.JAVA_BYTE, place + 1));
+        int third = Byte.toUnsignedInt(stored.get(ValueLayout.JAVA_BYTE, place + 2));
+        return little ? third << 24 | middle << 16 | first << 8 : first << 24 | middle << 16 | third << 8;
+    }
+
     /**
      * Turns the bits of floats into floats, non-finite ones into 0: one NaN would silence every bus below it for good.
      * Loops over ints are compiled to vector instructions where the same loops over floats are not, which makes this
@@ -112,7 +142,7 @@ final class SampleDecoder {
                 for (int i = 0; i < count; i++) {
                     ints[i] = (stored.get(ValueLayout.JAVA_BYTE, offset + i) ^ flip) << 24;
                 }
-                scale(out, at, count);
+                scale(ints, out, at, count);
             }
             case PCM_16 -> {
                 MemorySegment.copy(stored, shortLayout, offset, shorts, 0, count);
@@ -123,12 +153,12 @@ final class SampleDecoder {
             case PCM_24 -> {
                 if (count > 0) {
                     fill24(offset, count);
-                    scale(out, at, count);
+                    scale(ints, out, at, count);
                 }
             }
             case PCM_32 -> {
                 MemorySegment.copy(stored, intLayout, offset, ints, 0, count);
-                scale(out, at, count);
+                scale(ints, out, at, count);
             }
             case FLOAT_32 -> {
                 MemorySegment.copy(stored, intLayout, offset, ints, 0, count);
@@ -156,17 +186,13 @@ final class SampleDecoder {
                 ints[i] = stored.get(BIG_INT, offset + 3L * i) & 0xFFFF_FF00;
             }
         }
-        long place = offset + 3L * last;
-        int first = Byte.toUnsignedInt(stored.get(ValueLayout.JAVA_BYTE, place));
-        int middle = Byte.toUnsignedInt(stored.get(ValueLayout.JAVA_BYTE, place + 1));
-        int third = Byte.toUnsignedInt(stored.get(ValueLayout.JAVA_BYTE, place + 2));
-        ints[last] = little ? third << 24 | middle << 16 | first << 8 : first << 24 | middle << 16 | third << 8;
+        ints[last] = threeBytes(offset + 3L * last);
     }
 
     /** Integers to floats apart from decoding them, because this loop is compiled to vector instructions. */
-    private void scale(float[] out, int at, int count) {
+    private static void scale(int[] values, float[] out, int at, int count) {
         for (int i = 0; i < count; i++) {
-            out[at + i] = ints[i] * 0x1p-31f;
+            out[at + i] = values[i] * 0x1p-31f;
         }
     }
 

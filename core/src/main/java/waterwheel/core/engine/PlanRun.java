@@ -6,6 +6,8 @@ import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.BiConsumer;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.processing.DelayLine;
@@ -14,31 +16,29 @@ import waterwheel.core.processing.Effects;
 import waterwheel.core.work.Progress;
 
 /**
- * A plan in motion. Work is divided into tasks of one signal's plane each; a task's rank is how many others must run
- * before it in a block. Playback computes block by block, rank by rank. A whole stretch of the song runs as a pipeline
- * instead: while the first rank works on a block, the second works on the one before it, and so on, so that the team
- * meets once a block and a chain of channels keeps several threads busy. For that every signal has as many buffers as
- * there are ranks. Construction allocates everything; {@link #process} allocates nothing.
+ * A plan in motion. Work is divided into tasks of one signal's plane each, which hand blocks to each other
+ * ({@link Dataflow}). Playback computes block by block. Over a whole stretch of the song every signal has several
+ * buffers, so that several blocks are in work at a time and a chain of channels keeps several threads busy.
+ * Construction allocates everything; {@link #process} allocates nothing.
  *
  * <p>One thread calls it; the signals may be read between calls of {@link #process}.
  */
 public final class PlanRun {
+    /** How many blocks of a stretch may be in work at a time: enough to even out tasks of different lengths. */
+    private static final int SLOTS = 6;
+
+    private static final int NOTHING = -1;
+
     private final Plan plan;
     private final Team team;
     private final int maxFrames;
-    /** Which blocks are in work at a time: 1, or one for each rank. */
     private final int slots;
-
     private final float[][][][] signals;
-    private final int[] ranks;
-    private final BitSet needed;
-    private final List<List<Work>> building = new ArrayList<>();
-    private BlockTask[][][] tasks = new BlockTask[0][][];
-    private boolean sealed;
+    private final List<Task> tasks = new ArrayList<>();
+    private @Nullable Dataflow flow;
 
     private final Map<SignalId, Effect> effects = new HashMap<>();
     private final Map<SignalId, DelayLine[]> delays = new HashMap<>();
-    private final ByRank byRank = new ByRank();
     private long expected;
 
     /** What a task does to the buffers of one slot. */
@@ -46,18 +46,21 @@ public final class PlanRun {
         BlockTask in(int slot);
     }
 
-    private PlanRun(Plan plan, Media media, Team team, int maxFrames, BitSet wanted, boolean pipelined) {
+    /**
+     * A task on its way into the dataflow.
+     *
+     * @param hears the signals that it reads
+     * @param writes the signal that it computes, or {@link #NOTHING}
+     */
+    private record Task(BitSet hears, int writes, Work work) {}
+
+    private PlanRun(Plan plan, Media media, Team team, int maxFrames, BitSet wanted, int slots) {
         this.plan = plan;
         this.team = team;
         this.maxFrames = maxFrames;
+        this.slots = slots;
         int count = plan.signals().size();
-        needed = plan.reaching(wanted);
-        ranks = new int[count];
-        for (int i = 0; i < count; i++) {
-            ranks[i] = needed.get(i) ? rankBehind(plan.signals().get(i)) : 0;
-        }
-        // What listens to the last rank is one rank more.
-        slots = pipelined ? Arrays.stream(ranks).max().orElse(0) + 2 : 1;
+        BitSet needed = plan.reaching(wanted);
         signals = new float[slots][count][][];
         for (int i = 0; i < count; i++) {
             if (needed.get(i)) {
@@ -76,25 +79,24 @@ public final class PlanRun {
      * @param wanted indices of signals in the plan
      */
     public static PlanRun of(Plan plan, Media media, Team team, int maxFrames, BitSet wanted) {
-        return new PlanRun(plan, media, team, maxFrames, wanted, false);
+        return new PlanRun(plan, media, team, maxFrames, wanted, 1);
     }
 
     /** Prepares a run like {@link #of} for whole stretches of the song; it knows no {@link #process}. */
     public static PlanRun ofStretch(Plan plan, Media media, Team team, int blockFrames, BitSet wanted) {
-        return new PlanRun(plan, media, team, blockFrames, wanted, team.threads() > 1);
+        return new PlanRun(plan, media, team, blockFrames, wanted, team.threads() > 1 ? SLOTS : 1);
     }
 
     /** Prepares a run that computes every signal that is heard, for playback with its meters. */
     public static PlanRun ofAll(Plan plan, Media media, Team team, int maxFrames) {
-        return new PlanRun(plan, media, team, maxFrames, plan.heard(), false);
+        return new PlanRun(plan, media, team, maxFrames, plan.heard(), 1);
     }
 
     private void prepare(int index, Media media) {
-        int rank = ranks[index];
         switch (plan.signals().get(index)) {
             case Signal.Source source -> {
                 ClipReader reader = new ClipReader(source, media, maxFrames);
-                add(rank, slot -> {
+                computes(index, slot -> {
                     float[][] buffers = signals[slot][index];
                     return (first, count) -> reader.read(first, buffers, count);
                 });
@@ -102,12 +104,12 @@ public final class PlanRun {
             case Signal.Kept kept ->
                 eachPlane(
                         index,
-                        rank,
+                        this::computes,
                         (plane, buffer) -> (first, count) -> kept.samples().read(plane, first, buffer, count));
             case Signal.Sum sum -> {
                 for (int p = 0; p < sum.planes(); p++) {
                     int plane = p;
-                    add(rank, slot -> sumTask(slot, signals[slot][index][plane], sum.inputs(), plane));
+                    computes(index, slot -> sumTask(slot, signals[slot][index][plane], sum.inputs(), plane));
                 }
             }
             case Signal.Processed processed -> prepare(index, processed, media);
@@ -117,7 +119,7 @@ public final class PlanRun {
                 delays.put(late.id(), lines);
                 for (int p = 0; p < lines.length; p++) {
                     int plane = p;
-                    add(rank, slot -> {
+                    computes(index, slot -> {
                         float[] from = signals[slot][late.from()][plane];
                         float[] to = signals[slot][index][plane];
                         return (first, count) -> lines[plane].process(from, to, count);
@@ -137,7 +139,7 @@ public final class PlanRun {
                 maxFrames,
                 processed.insert().processor().response().map(media::response).orElse(null));
         effects.put(processed.id(), effect);
-        addFirst(ranks[index], slot -> {
+        computes(index, slot -> {
             float[][] buffers = signals[slot][index];
             float[][] key =
                     processed.key().isPresent() ? signals[slot][processed.key().getAsInt()] : null;
@@ -156,21 +158,11 @@ public final class PlanRun {
         BlockTask of(int plane, float[] buffer);
     }
 
-    private void eachPlane(int index, int rank, PlaneTask task) {
+    private void eachPlane(int index, BiConsumer<Integer, Work> adding, PlaneTask task) {
         for (int p = 0; p < plan.signals().get(index).planes(); p++) {
             int plane = p;
-            add(rank, slot -> task.of(plane, signals[slot][index][plane]));
+            adding.accept(index, slot -> task.of(plane, signals[slot][index][plane]));
         }
-    }
-
-    private int rankBehind(Signal signal) {
-        int behind = 0;
-        for (Signal.Edge edge : signal.inputs()) {
-            if (needed.get(edge.from())) {
-                behind = Math.max(behind, ranks[edge.from()] + 1);
-            }
-        }
-        return behind;
     }
 
     private SumTask sumTask(int slot, float[] out, List<Signal.Edge> edges, int plane) {
@@ -199,7 +191,7 @@ public final class PlanRun {
         int late = plan.latencies().get(index);
         for (int p = 0; p < meter.parts(); p++) {
             int part = p;
-            add(ranks[index] + 1, slot -> {
+            hears(index, slot -> {
                 float[][] buffers = signals[slot][index];
                 return (first, count) -> {
                     int skipped = Math.clamp(from + late - first, 0, count);
@@ -218,7 +210,7 @@ public final class PlanRun {
         Arrays.setAll(scans, p -> new PeakScan());
         eachPlane(
                 index,
-                ranks[index] + 1,
+                this::hears,
                 (plane, buffer) -> (first, count) -> taps[plane].offer(scans[plane].loudest(buffer, 0, count)));
     }
 
@@ -226,13 +218,13 @@ public final class PlanRun {
     public void tapReduction(int index, PeakTap tap) {
         Effect effect = effects.get(plan.signals().get(index).id());
         if (effect != null) {
-            add(ranks[index] + 1, slot -> (first, count) -> tap.offer((float) effect.reductionDb()));
+            hears(index, slot -> (first, count) -> tap.offer((float) effect.reductionDb()));
         }
     }
 
     /** Has a signal heard while it runs, block after block. Call before the first block. */
     public void listen(int index, SignalListener listener) {
-        add(ranks[index] + 1, slot -> {
+        hears(index, slot -> {
             float[][] buffers = signals[slot][index];
             return (first, count) -> listener.hear(buffers, first, count);
         });
@@ -240,27 +232,28 @@ public final class PlanRun {
 
     /** Has a signal's samples kept while it runs. Call before the first block. */
     public void keep(int index, KeptSignal kept) {
-        eachPlane(
-                index, ranks[index] + 1, (plane, buffer) -> (first, count) -> kept.write(plane, first, buffer, count));
+        eachPlane(index, this::hears, (plane, buffer) -> (first, count) -> kept.write(plane, first, buffer, count));
     }
 
-    private void add(int rank, Work work) {
-        at(rank).add(work);
+    /** A task that computes a signal or a plane of it. */
+    private void computes(int index, Work work) {
+        BitSet inputs = new BitSet();
+        plan.signals().get(index).inputs().forEach(edge -> inputs.set(edge.from()));
+        add(new Task(inputs, index, work));
     }
 
-    /** Long tasks first, so that no thread waits for one at the end. */
-    private void addFirst(int rank, Work work) {
-        at(rank).addFirst(work);
+    /** A task that only listens to a signal. */
+    private void hears(int index, Work work) {
+        BitSet only = new BitSet();
+        only.set(index);
+        add(new Task(only, NOTHING, work));
     }
 
-    private List<Work> at(int rank) {
-        if (sealed) {
+    private void add(Task task) {
+        if (flow != null) {
             throw new IllegalStateException("run: already started (expected: listeners before the first block)");
         }
-        while (building.size() <= rank) {
-            building.add(new ArrayList<>());
-        }
-        return building.get(rank);
+        tasks.add(task);
     }
 
     /**
@@ -270,12 +263,7 @@ public final class PlanRun {
      * @param count its length, at most the largest block
      */
     public void process(long first, int count) {
-        begin(first, first + count);
-        byRank.first = first;
-        byRank.frames = count;
-        for (byRank.rank = 0; byRank.rank < tasks[0].length; byRank.rank++) {
-            team.run(tasks[0][byRank.rank].length, byRank);
-        }
+        begin(first, first + count).run(first, first + count, Progress.NONE);
     }
 
     /**
@@ -286,27 +274,14 @@ public final class PlanRun {
      * @throws java.util.concurrent.CancellationException if the progress says stop
      */
     public void stretch(long from, long to, Progress progress) {
-        if (slots == 1) {
-            for (long at = from; at < to; at += maxFrames) {
-                progress.check();
-                process(at, (int) Math.min(maxFrames, to - at));
-                progress.at((double) (at - from) / (to - from));
-            }
-            return;
-        }
-        begin(from, to);
-        Pipeline pipeline = new Pipeline(tasks, from, to, maxFrames);
-        while (pipeline.more()) {
-            progress.check();
-            team.run(pipeline.size(), pipeline);
-            progress.at(pipeline.done());
-            pipeline.advance();
-        }
+        begin(from, to).run(from, to, progress);
     }
 
-    private void begin(long from, long to) {
-        if (!sealed) {
-            seal();
+    private Dataflow begin(long from, long to) {
+        Dataflow sealed = flow;
+        if (sealed == null) {
+            sealed = seal();
+            flow = sealed;
         }
         if (from != expected) {
             // What processors remember belongs to another place of the song.
@@ -314,30 +289,27 @@ public final class PlanRun {
             delays.values().forEach(lines -> Arrays.stream(lines).forEach(DelayLine::reset));
         }
         expected = to;
+        return sealed;
     }
 
-    private void seal() {
-        sealed = true;
-        tasks = new BlockTask[slots][building.size()][];
+    private Dataflow seal() {
+        BlockTask[][] work = new BlockTask[slots][];
         for (int s = 0; s < slots; s++) {
             int slot = s;
-            for (int r = 0; r < building.size(); r++) {
-                tasks[s][r] =
-                        building.get(r).stream().map(work -> work.in(slot)).toArray(BlockTask[]::new);
-            }
+            work[s] = tasks.stream().map(task -> task.work().in(slot)).toArray(BlockTask[]::new);
         }
-    }
-
-    /** The tasks of one rank of one block. */
-    private final class ByRank implements Team.Job {
-        private int rank;
-        private long first;
-        private int frames;
-
-        @Override
-        public void run(int task) {
-            tasks[0][rank][task].run(first, frames);
+        Map<Integer, List<Integer>> writers = new HashMap<>();
+        for (int i = 0; i < tasks.size(); i++) {
+            writers.computeIfAbsent(tasks.get(i).writes(), signal -> new ArrayList<>())
+                    .add(i);
         }
+        int[][] hears = tasks.stream()
+                .map(task -> task.hears().stream()
+                        .flatMap(signal ->
+                                writers.getOrDefault(signal, List.of()).stream().mapToInt(i -> i))
+                        .toArray())
+                .toArray(int[][]::new);
+        return new Dataflow(work, hears, team, maxFrames);
     }
 
     /**

@@ -42,14 +42,22 @@ final class SumTask implements BlockTask {
         for (; t + 4 <= inputs.length; t += 4) {
             add4(t, frames);
         }
-        for (; t < inputs.length; t++) {
+        for (; t < inputs.length - 1; t++) {
             add1(inputs[t], gains[t], frames);
         }
-        store(frames);
+        if (t < inputs.length) {
+            addLast(inputs[t], gains[t], frames);
+        } else {
+            store(frames);
+        }
     }
 
     /** A sum of one term. */
     private void only(float[] input, double gain, int frames) {
+        if (gain == 1) {
+            System.arraycopy(input, 0, out, 0, frames);
+            return;
+        }
         final float[] target = out;
         for (int i = 0; i < frames; i++) {
             target[i] = (float) (gain * input[i]);
@@ -94,6 +102,15 @@ final class SumTask implements BlockTask {
         final double[] sum = sums;
         for (int i = 0; i < frames; i++) {
             sum[i] = Math.fma(gain, (double) input[i], sum[i]);
+        }
+    }
+
+    /** The last term and the store in one go. */
+    private void addLast(float[] input, double gain, int frames) {
+        final double[] sum = sums;
+        final float[] target = out;
+        for (int i = 0; i < frames; i++) {
+            target[i] = (float) Math.fma(gain, (double) input[i], sum[i]);
         }
     }
 

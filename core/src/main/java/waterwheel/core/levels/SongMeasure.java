@@ -37,7 +37,7 @@ import waterwheel.core.work.Progress;
  * that a change in one bus does not run the others' tracks again. One thread at a time.
  */
 public final class SongMeasure implements AutoCloseable {
-    private static final int SPARE_KEPT = 24;
+    private static final int SPARE_KEPT = 12;
     private static final int MOST_GAINED = 500;
     private static final int PEAK_BLOCK = 2_048;
     /** Series on the heap beyond this are forgotten, the ones least used first; those in the cache take no heap. */
@@ -334,7 +334,9 @@ public final class SongMeasure implements AutoCloseable {
             }
         });
         Map<Integer, KeptSignal> keeping = new HashMap<>();
-        missing.stream().filter(i -> worthKeeping(plan, i)).forEach(i -> {
+        // What had to be computed again only for others to be measured is kept too, so that it was the last time.
+        BitSet computed = plan.reaching(missing);
+        computed.stream().filter(i -> worthKeeping(plan, i) && !isKept(plan, i)).forEach(i -> {
             KeptSignal room =
                     kept.room(plan.signals().get(i).planes(), plan.lengthFrames() + plan.mostLatency(), inUse);
             if (room != null) {
@@ -399,6 +401,10 @@ public final class SongMeasure implements AutoCloseable {
                         .anyMatch(other -> other instanceof Signal.Sum
                                 && other.inputs().size() > 1
                                 && other.inputs().stream().anyMatch(edge -> edge.from() == index));
+    }
+
+    private static boolean isKept(Plan plan, int index) {
+        return plan.signals().get(index) instanceof Signal.Kept;
     }
 
     /** The plan with samples in hand in place of what would have to be computed again. */

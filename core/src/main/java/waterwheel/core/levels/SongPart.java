@@ -19,9 +19,6 @@ import waterwheel.core.work.Progress;
 /** A stretch of the song that one thread measures: a run of the plan with meters on the wanted signals. */
 final class SongPart {
     private static final int BLOCK = 2_048;
-    /** Where threads share the signals they meet after every block, and many blocks are in work: short ones fit the caches. */
-    private static final int SHARED_BLOCK = 2_048;
-
     private static final int SHORTEST_SECONDS = 5;
 
     private final Plan plan;
@@ -29,7 +26,6 @@ final class SongPart {
     private final long to;
     private final int settling;
     private final long start;
-    private final int block;
     private int late;
     private final Map<Integer, SeriesMeter> meters = new HashMap<>();
     private final Map<Integer, LevelSeries> measured = new HashMap<>();
@@ -40,7 +36,6 @@ final class SongPart {
         this.to = to;
         settling = (int) Math.min(from, plan.sampleRateHz());
         start = fromBeginning ? 0 : from - settling;
-        block = fromBeginning ? SHARED_BLOCK : BLOCK;
     }
 
     /** The whole of a stretch as one part, run from the song's beginning because processors remember it. */
@@ -71,18 +66,15 @@ final class SongPart {
             BitSet wanted,
             Map<Integer, KeptSignal> keeping,
             BiFunction<Plan, Integer, Detail> detail) {
-        PlanRun made = PlanRun.ofStretch(plan, media, team, block, wanted);
+        PlanRun made = PlanRun.ofStretch(plan, media, team, BLOCK, wanted);
         wanted.stream().forEach(i -> {
             late = Math.max(late, plan.latencies().get(i));
             SeriesMeter meter = SeriesMeter.ofPart(
                     plan.sampleRateHz(), plan.signals().get(i).planes(), to - from, detail.apply(plan, i), settling);
             meters.put(i, meter);
             made.meter(i, meter, from - settling, to);
-            KeptSignal room = keeping.get(i);
-            if (room != null) {
-                made.keep(i, room);
-            }
         });
+        keeping.forEach(made::keep);
         return made;
     }
 

@@ -6,6 +6,7 @@ import java.util.List;
 /** Convolves one plane with one side of a response. One thread at a time; allocates nothing after construction. */
 final class Convolver {
     private static final int HEAD = Response.HEAD;
+    private static final int MOVED = 4;
 
     private final float[] head;
     private final Stage[] stages;
@@ -13,12 +14,14 @@ final class Convolver {
     private final float[] recent;
 
     private final float[] sum;
+    private final float[][] moved;
     private int inStretch;
 
     Convolver(Response.Side side, int maxFrames) {
         head = side.head;
         recent = new float[HEAD + maxFrames];
         sum = new float[maxFrames];
+        moved = new float[MOVED][maxFrames];
         List<Response.Parts> parts = side.parts;
         stages = new Stage[parts.size()];
         Arrays.setAll(stages, i -> new Stage(parts.get(i)));
@@ -41,20 +44,33 @@ final class Convolver {
         System.arraycopy(recent, frames, recent, 0, HEAD);
     }
 
-    /** Four taps at a time, to load and store the sums a quarter as often. */
+    /**
+     * Four taps at a time, to load and store the sums a quarter as often. Each tap's input is first moved to where its
+     * output goes: loops are compiled to vector instructions only where all rows are read and written at the same index,
+     * and then take a third of the time, moving included.
+     */
     private void convolveHead(int frames) {
-        final float[] out = sum;
-        final float[] in = recent;
-        Arrays.fill(out, 0, frames, 0);
-        for (int tap = 0; tap < HEAD; tap += 4) {
-            final float a = head[tap];
-            final float b = head[tap + 1];
-            final float c = head[tap + 2];
-            final float d = head[tap + 3];
-            final int at = HEAD - tap;
-            for (int i = 0; i < frames; i++) {
-                out[i] += a * in[at + i] + b * in[at + i - 1] + c * in[at + i - 2] + d * in[at + i - 3];
+        Arrays.fill(sum, 0, frames, 0);
+        for (int tap = 0; tap < HEAD; tap += MOVED) {
+            for (int k = 0; k < MOVED; k++) {
+                System.arraycopy(recent, HEAD - tap - k, moved[k], 0, frames);
             }
+            addFour(tap, frames);
+        }
+    }
+
+    private void addFour(int tap, int frames) {
+        final float[] out = sum;
+        final float[] one = moved[0];
+        final float[] two = moved[1];
+        final float[] three = moved[2];
+        final float[] four = moved[3];
+        final float a = head[tap];
+        final float b = head[tap + 1];
+        final float c = head[tap + 2];
+        final float d = head[tap + 3];
+        for (int i = 0; i < frames; i++) {
+            out[i] += a * one[i] + b * two[i] + c * three[i] + d * four[i];
         }
     }
 

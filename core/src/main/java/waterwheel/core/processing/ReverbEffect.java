@@ -11,17 +11,25 @@ import waterwheel.core.inserts.Processor;
  */
 final class ReverbEffect implements Effect {
     private static final int LINES = 8;
-    private static final int STRETCH = 128;
+    private static final int SHORTEST_LINE = 128;
+    private static final int LONGEST_STRETCH = 512;
     /** Milliseconds at a size of 100 %. */
     private static final double[] LENGTHS_MS = {43.1, 51.7, 57.9, 66.3, 73.7, 82.9, 91.3, 101.9};
 
     private final float[][] lines = new float[LINES][];
     private final int[] at = new int[LINES];
-    private final float[] keep = new float[LINES];
+    /** What goes in is multiplied by: the line's loss, and the low-pass's gain, which is so applied once. */
+    private final float[] turnedDown = new float[LINES];
+
     private final float[] low = new float[LINES];
-    private final float[][] out = new float[LINES][STRETCH];
-    private final float[] in = new float[STRETCH];
-    private final float[] sum = new float[STRETCH];
+    /** No longer than the shortest line: what comes out of the lines is then known before it goes in. */
+    private final int stretch;
+    // Rows of a stretch. Loops are compiled to vector instructions only where all of them are at the same index.
+    private final float[][] out;
+    private final float[] in;
+    private final float[] sum;
+    private final float[] leftRow;
+    private final float[] rightRow;
     private final float damping;
     private final float level;
     private final float[] before;
@@ -30,16 +38,25 @@ final class ReverbEffect implements Effect {
     ReverbEffect(Processor settings, int rate) {
         double size = settings.value("sizePercent") / 100;
         double decay = settings.value("decaySeconds");
+        damping = (float) Math.exp(-2 * Math.PI * Math.min(settings.value("dampingHz"), 0.49 * rate) / rate);
         double energy = 0;
+        int shortest = LONGEST_STRETCH;
         for (int i = 0; i < LINES; i++) {
-            int length = prime(Math.max(STRETCH, (int) Math.round(LENGTHS_MS[i] / 1_000 * size * rate)));
+            int length = prime(Math.max(SHORTEST_LINE, (int) Math.round(LENGTHS_MS[i] / 1_000 * size * rate)));
             lines[i] = new float[length];
-            keep[i] = (float) Math.pow(10, -3 * length / (decay * rate));
-            energy += keep[i] * keep[i] / (1 - keep[i] * keep[i]) / LINES;
+            shortest = Math.min(shortest, length);
+            double keep = Math.pow(10, -3 * length / (decay * rate));
+            turnedDown[i] = (float) (keep * (1 - damping));
+            energy += keep * keep / (1 - keep * keep) / LINES;
         }
+        stretch = shortest;
+        out = new float[LINES][stretch];
+        in = new float[stretch];
+        sum = new float[stretch];
+        leftRow = new float[stretch];
+        rightRow = new float[stretch];
         // As loud as the signal that feeds it, for noise.
         level = (float) (1 / Math.sqrt(1 + energy));
-        damping = (float) Math.exp(-2 * Math.PI * Math.min(settings.value("dampingHz"), 0.49 * rate) / rate);
         before = new float[Math.max(1, (int) Math.round(settings.value("preDelayMs") / 1_000 * rate))];
     }
 
@@ -60,17 +77,14 @@ final class ReverbEffect implements Effect {
         return true;
     }
 
-    /** In stretches no longer than the shortest line: what comes out of the lines is then known before it goes in. */
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
         float[] left = signal[0];
         float[] right = signal[signal.length - 1];
-        for (int from = 0; from < frames; from += STRETCH) {
-            int count = Math.min(STRETCH, frames - from);
+        for (int from = 0; from < frames; from += stretch) {
+            int count = Math.min(stretch, frames - from);
             takeIn(left, right, from, count);
-            for (int k = 0; k < LINES; k += 4) {
-                comeOut(k, count);
-            }
+            comeOut(count);
             mix(left, right, from, count);
             for (int k = 0; k < LINES; k++) {
                 goIn(k, count);
@@ -80,56 +94,70 @@ final class ReverbEffect implements Effect {
 
     /** What went in as long ago as the pre-delay comes out of its ring, and the present goes in. */
     private void takeIn(float[] left, float[] right, int from, int count) {
+        System.arraycopy(left, from, leftRow, 0, count);
+        System.arraycopy(right, from, rightRow, 0, count);
+        final float[] middle = sum;
+        final float[] l = leftRow;
+        final float[] r = rightRow;
+        for (int i = 0; i < count; i++) {
+            middle[i] = 0.5f * (l[i] + r[i]);
+        }
         for (int done = 0; done < count; ) {
             int some = Math.min(count - done, before.length - beforeAt);
             System.arraycopy(before, beforeAt, in, done, some);
-            for (int i = 0; i < some; i++) {
-                before[beforeAt + i] = 0.5f * (left[from + done + i] + right[from + done + i]);
-            }
+            System.arraycopy(middle, done, before, beforeAt, some);
             beforeAt = beforeAt + some == before.length ? 0 : beforeAt + some;
             done += some;
         }
     }
 
-    /** Four lines in one loop, because none waits for another. */
-    private void comeOut(int k, int count) {
-        final float[] one = unrolled(k, count);
-        final float[] two = unrolled(k + 1, count);
-        final float[] three = unrolled(k + 2, count);
-        final float[] four = unrolled(k + 3, count);
-        final float keep1 = keep[k];
-        final float keep2 = keep[k + 1];
-        final float keep3 = keep[k + 2];
-        final float keep4 = keep[k + 3];
-        final float d = damping;
-        final float e = 1 - damping;
-        float a = low[k];
-        float b = low[k + 1];
-        float c = low[k + 2];
-        float f = low[k + 3];
-        for (int i = 0; i < count; i++) {
-            a = Math.fma(d, a, e * one[i]);
-            b = Math.fma(d, b, e * two[i]);
-            c = Math.fma(d, c, e * three[i]);
-            f = Math.fma(d, f, e * four[i]);
-            one[i] = keep1 * a;
-            two[i] = keep2 * b;
-            three[i] = keep3 * c;
-            four[i] = keep4 * f;
+    /** All lines in one loop, because none waits for another. What goes into a line is already turned down. */
+    private void comeOut(int count) {
+        for (int k = 0; k < LINES; k++) {
+            unroll(k, count);
         }
-        low[k] = settled(a);
-        low[k + 1] = settled(b);
-        low[k + 2] = settled(c);
-        low[k + 3] = settled(f);
+        final float[] r0 = out[0];
+        final float[] r1 = out[1];
+        final float[] r2 = out[2];
+        final float[] r3 = out[3];
+        final float[] r4 = out[4];
+        final float[] r5 = out[5];
+        final float[] r6 = out[6];
+        final float[] r7 = out[7];
+        final float d = damping;
+        float y0 = low[0];
+        float y1 = low[1];
+        float y2 = low[2];
+        float y3 = low[3];
+        float y4 = low[4];
+        float y5 = low[5];
+        float y6 = low[6];
+        float y7 = low[7];
+        for (int i = 0; i < count; i++) {
+            r0[i] = y0 = Math.fma(d, y0, r0[i]);
+            r1[i] = y1 = Math.fma(d, y1, r1[i]);
+            r2[i] = y2 = Math.fma(d, y2, r2[i]);
+            r3[i] = y3 = Math.fma(d, y3, r3[i]);
+            r4[i] = y4 = Math.fma(d, y4, r4[i]);
+            r5[i] = y5 = Math.fma(d, y5, r5[i]);
+            r6[i] = y6 = Math.fma(d, y6, r6[i]);
+            r7[i] = y7 = Math.fma(d, y7, r7[i]);
+        }
+        low[0] = settled(y0);
+        low[1] = settled(y1);
+        low[2] = settled(y2);
+        low[3] = settled(y3);
+        low[4] = settled(y4);
+        low[5] = settled(y5);
+        low[6] = settled(y6);
+        low[7] = settled(y7);
     }
 
     /** The next values of a line in a row, whatever place in its ring they begin at. */
-    private float[] unrolled(int k, int count) {
-        float[] row = out[k];
+    private void unroll(int k, int count) {
         int first = Math.min(count, lines[k].length - at[k]);
-        System.arraycopy(lines[k], at[k], row, 0, first);
-        System.arraycopy(lines[k], 0, row, first, count - first);
-        return row;
+        System.arraycopy(lines[k], at[k], out[k], 0, first);
+        System.arraycopy(lines[k], 0, out[k], first, count - first);
     }
 
     private static float settled(float value) {
@@ -151,17 +179,20 @@ final class ReverbEffect implements Effect {
             float s2 = r4[i] + r5[i];
             float s3 = r6[i] + r7[i];
             sum[i] = in[i] - (s0 + s1 + s2 + s3) * (2f / LINES);
-            left[from + i] = level * (s0 - s1 + s2 - s3);
+            leftRow[i] = level * (s0 - s1 + s2 - s3);
         }
         for (int i = 0; i < count; i++) {
-            right[from + i] = level * (r0[i] - r1[i] + r2[i] - r3[i] + r4[i] - r5[i] + r6[i] - r7[i]);
+            rightRow[i] = level * (r0[i] - r1[i] + r2[i] - r3[i] + r4[i] - r5[i] + r6[i] - r7[i]);
         }
+        System.arraycopy(leftRow, 0, left, from, count);
+        System.arraycopy(rightRow, 0, right, from, count);
     }
 
     private void goIn(int k, int count) {
-        float[] row = out[k];
+        final float[] row = out[k];
+        final float gain = turnedDown[k];
         for (int i = 0; i < count; i++) {
-            row[i] += sum[i];
+            row[i] = gain * (row[i] + sum[i]);
         }
         int first = Math.min(count, lines[k].length - at[k]);
         System.arraycopy(row, 0, lines[k], at[k], first);

@@ -19,6 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.testing.Signals;
 
@@ -59,24 +60,27 @@ class WavTest {
             assertThat(read(byHand(1, 1, 16, data, 6))[0]).containsExactly(-1, 32_767 / 32_768f, 0.5f);
         }
 
-        @Test
-        void twenty_four_bit_samples_are_divided_by_8388608_at_every_place() throws Exception {
-            byte[] data = new byte[3 * 7];
-            int[] values = {-8_388_608, 8_388_607, 1, -1, 4_194_304, -3, 123_456};
+        @ParameterizedTest
+        @ValueSource(ints = {1, 2, 3})
+        void twenty_four_bit_samples_are_divided_by_8388608_at_every_place(int channels) throws Exception {
+            int[] values = {-8_388_608, 8_388_607, 1, -1, 4_194_304, -3, 123_456, -654_321, 8, 0, -2, 7};
+            byte[] data = new byte[3 * values.length];
             for (int i = 0; i < values.length; i++) {
                 data[3 * i] = (byte) values[i];
                 data[3 * i + 1] = (byte) (values[i] >> 8);
                 data[3 * i + 2] = (byte) (values[i] >> 16);
             }
-            Path file = byHand(1, 1, 24, data, data.length);
-            float[] whole = read(file)[0];
+            Path file = byHand(1, channels, 24, data, data.length);
+            float[][] whole = read(file);
             for (int i = 0; i < values.length; i++) {
-                assertThat(whole[i]).as("sample %d", i).isEqualTo(values[i] / 8_388_608f);
+                assertThat(whole[i % channels][i / channels]).as("sample %d", i).isEqualTo(values[i] / 8_388_608f);
             }
             try (AudioFile audio = AudioFiles.open(file)) {
-                float[][] part = new float[1][8];
-                audio.reader(8).read(1, part, 2, 5);
-                assertThat(part[0]).containsExactly(0, 0, whole[1], whole[2], whole[3], whole[4], whole[5], 0);
+                float[][] part = new float[channels][5];
+                audio.reader(8).read(1, part, 2, 3);
+                for (int c = 0; c < channels; c++) {
+                    assertThat(part[c]).containsExactly(0, 0, whole[c][1], whole[c][2], whole[c][3]);
+                }
             }
         }
 
