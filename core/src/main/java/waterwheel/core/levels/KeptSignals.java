@@ -65,6 +65,22 @@ final class KeptSignals implements AutoCloseable {
         return new KeptSignal(planes, frames);
     }
 
+    /**
+     * Makes sure that some signals will find room at once.
+     *
+     * @return whether they will, or no more memory may be taken; if not, one more would now
+     */
+    boolean reserve(int planes, long frames, int count) {
+        long wanted = KeptSignal.bytes(planes, frames);
+        long ready = free.stream().filter(one -> one.bytes() == wanted).count();
+        if (ready >= count || bytes + wanted > mostBytes) {
+            return true;
+        }
+        bytes += wanted;
+        free.add(new KeptSignal(planes, frames));
+        return ready + 1 == count;
+    }
+
     void put(SignalKey key, KeptSignal signal) {
         KeptSignal earlier = kept.put(key, signal);
         if (earlier != null) {

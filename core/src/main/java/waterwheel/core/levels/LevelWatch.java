@@ -183,6 +183,7 @@ public final class LevelWatch implements AutoCloseable {
                 cache.removeUnused();
             }
         }
+        song.makeRoom(plan, () -> overtaken || closed);
     }
 
     private SongMeasure open(Session session) {

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.KeptSignal;
@@ -38,6 +39,9 @@ import waterwheel.core.work.Progress;
  */
 public final class SongMeasure implements AutoCloseable {
     private static final int SPARE_KEPT = 12;
+    /** How many buses a change usually has computed again. */
+    private static final int ROOMS_READY = 4;
+
     private static final int MOST_GAINED = 500;
     private static final int PEAK_BLOCK = 2_048;
     /** Series on the heap beyond this are forgotten, the ones least used first; those in the cache take no heap. */
@@ -232,6 +236,19 @@ public final class SongMeasure implements AutoCloseable {
     /** Forgets kept samples that the plan does not have, but for the latest few. */
     public void keepOnly(Plan plan) {
         kept.keepOnly(SignalKey.of(plan, media), SPARE_KEPT);
+    }
+
+    /**
+     * Makes room for what the next change will want kept, because fresh memory takes as long as a tenth of a
+     * measurement.
+     *
+     * @param enough asked before each piece; true ends it
+     */
+    public void makeRoom(Plan plan, BooleanSupplier enough) {
+        boolean made = false;
+        while (!made && !enough.getAsBoolean()) {
+            made = kept.reserve(2, plan.lengthFrames() + plan.mostLatency(), ROOMS_READY);
+        }
     }
 
     private @Nullable LevelSeries derived(Keyed keyed, int index) {
