@@ -3,6 +3,7 @@ package waterwheel.cli;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -19,10 +20,13 @@ import waterwheel.core.levels.SectionLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.levels.StageLevel;
+import waterwheel.core.levels.VcaLevel;
+import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Vca;
 import waterwheel.core.units.LevelText;
 
 @Command(name = "levels", description = "Whole-song levels at every stage of every channel.")
@@ -79,18 +83,37 @@ final class LevelsCommand implements Callable<Integer> {
                 print(channel, found);
             }
         }
+        for (Vca vca : session.vcas()) {
+            VcaLevel.of(session, vca, id -> Optional.ofNullable(levels.get(id)))
+                    .ifPresent(level -> print(session, vca, level));
+        }
     }
 
     private static void print(Channel channel, ChannelLevels levels) {
         Console.out().println(channel.name());
         for (StageLevel level : levels.stages()) {
-            Console.out()
-                    .println(String.format(
-                            "  %-10s peak %12s  average %12s  loudness %12s",
-                            level.stage().label(),
-                            LevelText.level(level.figures().samplePeakDbfs(), "dBFS"),
-                            LevelText.level(level.figures().averageDbfs(), "dBFS"),
-                            LevelText.level(level.figures().integratedLufs(), "LUFS")));
+            print(level.stage().label(), level.figures());
         }
+    }
+
+    private static void print(Session session, Vca vca, VcaLevel level) {
+        Console.out()
+                .println("VCA " + vca.name() + ", loudest member "
+                        + session.channel(level.loudest()).name());
+        for (int i = 0; i < level.sides().size(); i++) {
+            print(
+                    level.sides().size() == 1 ? "Level" : i == 0 ? "Left" : "Right",
+                    level.sides().get(i));
+        }
+    }
+
+    private static void print(String label, Figures figures) {
+        Console.out()
+                .println(String.format(
+                        "  %-10s peak %12s  average %12s  loudness %12s",
+                        label,
+                        LevelText.level(figures.samplePeakDbfs(), "dBFS"),
+                        LevelText.level(figures.averageDbfs(), "dBFS"),
+                        LevelText.level(figures.integratedLufs(), "LUFS")));
     }
 }

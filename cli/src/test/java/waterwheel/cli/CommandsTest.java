@@ -13,6 +13,7 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
@@ -22,6 +23,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Vca;
+import waterwheel.core.store.SessionFolder;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class CommandsTest {
@@ -227,6 +232,21 @@ class CommandsTest {
             assertThat(run("check", session, "--json")).isEqualTo(1);
             assertThat(json("check").get("findings").get(0).get("rule").textValue())
                     .isEqualTo("output-clips");
+        }
+
+        @Test
+        void a_VCA_is_in_the_levels_with_its_loudest_member() throws Exception {
+            Session saved = SessionFolder.load(Path.of(session)).session();
+            ChannelId first = saved.tracks().getFirst().id();
+            Vca all = new Vca(new ChannelId("v"), "All", -4, false, List.of(first), List.of());
+            SessionFolder.save(saved.withVcas(List.of(all)), Path.of(session));
+            assertThat(run("levels", session, "--json")).isZero();
+            JsonNode vca = json("levels").get("vcas").get(0);
+            assertThat(vca.get("loudest").textValue()).isEqualTo(first.value());
+            assertThat(vca.get("sides").get(0).get("samplePeakDbfs").doubleValue())
+                    .isCloseTo(-12 - 4, within(0.01));
+            assertThat(run("levels", session)).isZero();
+            assertThat(out.toString(StandardCharsets.UTF_8)).contains("VCA All, loudest member");
         }
 
         @Test

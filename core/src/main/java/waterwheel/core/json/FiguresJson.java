@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.IntToDoubleFunction;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.filefacts.FileReport;
@@ -13,6 +14,7 @@ import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.SectionLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.StageLevel;
+import waterwheel.core.levels.VcaLevel;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.Loudness;
@@ -23,6 +25,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.session.Vca;
 
 /** The documents of measured files and of a session's levels; their schemas are measure and levels in docs/schema. */
 public final class FiguresJson {
@@ -127,11 +130,27 @@ public final class FiguresJson {
                 channels.add(channel(channel, found));
             }
         }
+        addVcas(node, session, levels);
         ChannelLevels main = levels.get(session.mainId());
         if (main != null) {
             node.set("main", channel(session.main(), main));
         }
         return node;
+    }
+
+    private static void addVcas(ObjectNode node, Session session, Map<ChannelId, ChannelLevels> levels) {
+        if (session.vcas().isEmpty()) {
+            return;
+        }
+        ArrayNode vcas = node.putArray("vcas");
+        for (Vca vca : session.vcas()) {
+            ObjectNode one = vcas.addObject().put("name", vca.name());
+            VcaLevel.of(session, vca, id -> Optional.ofNullable(levels.get(id))).ifPresent(level -> {
+                one.put("loudest", level.loudest().value());
+                ArrayNode sides = one.putArray("sides");
+                level.sides().forEach(side -> addLevels(sides.addObject(), side));
+            });
+        }
     }
 
     private static ObjectNode channel(Channel channel, ChannelLevels levels) {

@@ -6,10 +6,16 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.ChannelId;
 
-/** The whole song's level at every stage of one channel, in signal order. */
-public record ChannelLevels(ChannelId channel, List<StageLevel> stages) {
+/**
+ * The whole song's level at every stage of one channel.
+ *
+ * @param stages in signal order
+ * @param sides left and right behind the fader, each by itself, of a stereo channel that a VCA moves; else empty
+ */
+public record ChannelLevels(ChannelId channel, List<StageLevel> stages, List<Figures> sides) {
     public ChannelLevels {
         stages = List.copyOf(stages);
+        sides = List.copyOf(sides);
     }
 
     /**

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.WeakHashMap;
+import java.util.stream.Collectors;
 import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.SignalId;
@@ -17,6 +18,7 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.routing.Audibility;
+import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -48,9 +50,13 @@ final class StageLevels {
     /** The levels of every channel whose series are known. */
     Map<ChannelId, ChannelLevels> of(Session session, Plan plan, Map<Integer, LevelSeries> series) {
         Set<ChannelId> sounding = Audibility.sounding(session);
+        Set<ChannelId> moved = session.vcas().stream()
+                .flatMap(vca -> Faders.movedBy(session, vca).stream())
+                .collect(Collectors.toSet());
         Map<ChannelId, ChannelLevels> all = new LinkedHashMap<>();
         for (Channel channel : session.channels()) {
-            of(session, channel, sounding.contains(channel.id()), plan, series)
+            boolean sounds = sounding.contains(channel.id());
+            of(session, channel, sounds, moved.contains(channel.id()), plan, series)
                     .ifPresent(levels -> all.put(channel.id(), levels));
         }
         return all;
@@ -70,7 +76,12 @@ final class StageLevels {
     }
 
     private Optional<ChannelLevels> of(
-            Session session, Channel channel, boolean sounds, Plan plan, Map<Integer, LevelSeries> series) {
+            Session session,
+            Channel channel,
+            boolean sounds,
+            boolean moved,
+            Plan plan,
+            Map<Integer, LevelSeries> series) {
         LevelSeries first = series.get(plan.first(channel.id()));
         if (first == null) {
             return Optional.empty();
@@ -123,7 +134,12 @@ final class StageLevels {
         stages.add(new StageLevel(Stage.FADER, figures(chain, faded)));
         stages.add(new StageLevel(Stage.PLACEMENT, placement));
         stages.add(new StageLevel(Stage.OUTPUT, sounds ? placement : figures(first, GainMatrix.toStereo(planes, 0))));
-        return Optional.of(new ChannelLevels(channel.id(), stages));
+        List<Figures> sides = moved && planes == 2
+                ? List.of(
+                        figures(chain, GainMatrix.of(new double[][] {{fader, 0}})),
+                        figures(chain, GainMatrix.of(new double[][] {{0, fader}})))
+                : List.of();
+        return Optional.of(new ChannelLevels(channel.id(), stages, sides));
     }
 
     private Figures figures(LevelSeries series, GainMatrix gains) {

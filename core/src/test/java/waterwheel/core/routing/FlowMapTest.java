@@ -4,21 +4,32 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
 import java.util.Set;
+import java.util.function.UnaryOperator;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.levels.PeakShares;
 import waterwheel.core.levels.SessionMeasurement;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.work.Progress;
@@ -83,16 +94,100 @@ class FlowMapTest {
                 .contains(new FlowMap.Link(DRUMS, BAND, FlowMap.Kind.OUTPUT, false));
     }
 
-    @Test
-    void no_two_cards_of_a_column_overlap() {
-        FlowMap map = FlowMap.of(session, Set.of(), "");
-        for (FlowMap.Card a : map.cards()) {
-            for (FlowMap.Card b : map.cards()) {
-                if (!a.equals(b) && a.column() == b.column()) {
-                    assertThat(Math.abs(a.row() - b.row())).isGreaterThanOrEqualTo(1);
+    /** What takes room in a column, from its upper to its lower edge. */
+    private record Taken(int column, double top, double bottom) {}
+
+    private static List<Taken> taken(FlowMap map) {
+        List<Taken> all = new ArrayList<>();
+        for (FlowMap.Card card : map.cards()) {
+            double half = card.column() == 0 && card.folded() == 0 ? 0.5 : 1;
+            all.add(new Taken(card.column(), card.row() - half, card.row() + half));
+        }
+        map.lanes().forEach(lane -> all.add(new Taken(lane.column(), lane.row() - 0.5, lane.row() + 0.5)));
+        return all;
+    }
+
+    @ParameterizedTest
+    @ValueSource(longs = {0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11})
+    void whatever_the_routing_no_card_or_passing_link_covers_another(long seed) throws Exception {
+        FlowMap map = FlowMap.of(routedAtRandom(seed), seed % 3 == 0 ? Set.of(DRUMS, BAND) : Set.of(), "");
+        List<Taken> all = taken(map);
+        all.sort(Comparator.comparingInt(Taken::column).thenComparingDouble(Taken::top));
+        for (int i = 0; i < all.size(); i++) {
+            Taken one = all.get(i);
+            assertThat(one.top()).isGreaterThanOrEqualTo(-0.5);
+            assertThat(one.bottom()).isLessThanOrEqualTo(map.rows() - 0.5 + 1e-9);
+            if (i > 0 && all.get(i - 1).column() == one.column()) {
+                assertThat(one.top()).isGreaterThanOrEqualTo(all.get(i - 1).bottom() - 1e-9);
+            }
+        }
+        for (FlowMap.Link link : map.links()) {
+            int from = column(map, link.from(), link.folded());
+            int to = column(map, link.to(), false);
+            assertThat(map.lanes(link))
+                    .as("%s", link)
+                    .extracting(FlowMap.Lane::column)
+                    .containsExactlyElementsOf(IntStream.range(from + 1, Math.max(from + 1, to))
+                            .boxed()
+                            .toList());
+        }
+    }
+
+    private static int column(FlowMap map, ChannelId id, boolean folded) {
+        return map.cards().stream()
+                .filter(card -> card.id().equals(id) && card.folded() > 0 == folded)
+                .findFirst()
+                .orElseThrow()
+                .column();
+    }
+
+    /** Twelve buses and the tracks, each feeding and sending to any bus where that closes no loop. */
+    private Session routedAtRandom(long seed) throws Exception {
+        Random random = new Random(seed);
+        Session routed = session;
+        for (int i = 0; i < 9; i++) {
+            routed = FlowEdits.addReturn("Bus").apply(routed);
+        }
+        for (Channel channel : routed.channels()) {
+            List<ChannelId> buses = routed.buses().stream().map(Bus::id).toList();
+            for (int tries = 0; tries < 3 && !channel.id().equals(routed.mainId()); tries++) {
+                ChannelId to = buses.get(random.nextInt(buses.size()));
+                Session changed = routed.withStrip(channel.id(), tries(random, to));
+                if (!to.equals(channel.id()) && RenderOrder.of(changed) instanceof RenderOrder.Ordered) {
+                    routed = changed;
                 }
             }
         }
+        return routed;
+    }
+
+    private static UnaryOperator<Strip> tries(Random random, ChannelId to) {
+        return random.nextBoolean()
+                ? strip -> strip.withOutput(Output.to(to))
+                : strip -> strip.withSends(List.of(Send.toBus(to, -6)));
+    }
+
+    @Test
+    void a_link_past_a_column_has_a_lane_as_high_as_where_it_begins() {
+        FlowMap map = FlowMap.of(session, Set.of(), "");
+        // The voice feeds the band in the second column past that of the drums.
+        FlowMap.Link voice = new FlowMap.Link(Sessions.id("voice"), BAND, FlowMap.Kind.OUTPUT, false);
+        assertThat(map.links()).contains(voice);
+        assertThat(map.lanes(voice)).singleElement().satisfies(lane -> {
+            assertThat(lane.column()).isEqualTo(1);
+            assertThat(lane.row()).isCloseTo(2, within(2.0));
+        });
+        assertThat(map.lanes(new FlowMap.Link(DRUMS, BAND, FlowMap.Kind.OUTPUT, false)))
+                .isEmpty();
+    }
+
+    @Test
+    void sends_of_folded_tracks_to_one_return_are_one_link() {
+        Session sending = session.withStrip(Sessions.id("kick"), s -> s.withSends(List.of(Send.toBus(HALL, -6))))
+                .withStrip(Sessions.id("snare"), s -> s.withSends(List.of(Send.toBus(HALL, -9))));
+        assertThat(FlowMap.of(sending, Set.of(DRUMS), "").links())
+                .filteredOn(link -> link.to().equals(HALL) && link.from().equals(DRUMS))
+                .containsExactly(new FlowMap.Link(DRUMS, HALL, FlowMap.Kind.SEND, true));
     }
 
     @Test

@@ -61,7 +61,9 @@ class TrimProposalsTest {
         levels.put(
                 id,
                 new ChannelLevels(
-                        id, List.of(new StageLevel(Stage.SOURCE, figures), new StageLevel(Stage.CLIPS, figures))));
+                        id,
+                        List.of(new StageLevel(Stage.SOURCE, figures), new StageLevel(Stage.CLIPS, figures)),
+                        List.of()));
         return id;
     }
 

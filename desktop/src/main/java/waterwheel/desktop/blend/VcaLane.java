@@ -1,6 +1,5 @@
 package waterwheel.desktop.blend;
 
-import java.util.Comparator;
 import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
@@ -10,15 +9,12 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import waterwheel.core.edit.GroupEdits;
-import waterwheel.core.levels.Stage;
-import waterwheel.core.metering.Figures;
-import waterwheel.core.routing.Faders;
+import waterwheel.core.levels.VcaLevel;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Vca;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
-import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
@@ -29,7 +25,7 @@ final class VcaLane extends HBox {
     private final ChannelId id;
     private final NameField name;
     private final Fader fader;
-    private final LevelBar bar;
+    private final MemberMeter meter;
     private final DbField db;
     private final Label members = new Label();
     private final ToggleButton mute = new ToggleButton("M");
@@ -46,8 +42,8 @@ final class VcaLane extends HBox {
                 0.1,
                 0,
                 (value, gesture) -> model.edit(GroupEdits.vcaFader(vca(), value), gesture));
-        bar = new LevelBar(model.session().nominalDbfs());
-        VBox level = new VBox(fader, bar);
+        meter = new MemberMeter(model.session().nominalDbfs());
+        VBox level = new VBox(fader, meter);
         HBox.setHgrow(level, Priority.ALWAYS);
         db = new DbField("VCA fader", value -> model.edit(GroupEdits.vcaFader(vca(), value)));
         db.setMinWidth(BlendView.DB_WIDTH);
@@ -95,11 +91,8 @@ final class VcaLane extends HBox {
                 .map(member -> name(member) + (vca.exempt().contains(member) ? " (left alone)" : ""))
                 .collect(Collectors.joining(", "));
         members.setText(words.isEmpty() ? "no members" : words);
-        Faders.movedBy(model.session(), vca).stream()
-                .flatMap(member -> model.levels().asked(member).stream())
-                .map(levels -> levels.at(Stage.FADER))
-                .max(Comparator.comparingDouble(Figures::samplePeakDbfs))
-                .ifPresentOrElse(bar::show, bar::showPending);
+        VcaLevel.of(model.session(), vca, model.levels()::asked)
+                .ifPresentOrElse(level -> meter.show(name(level.loudest()), level), meter::showPending);
     }
 
     private String name(ChannelId member) {

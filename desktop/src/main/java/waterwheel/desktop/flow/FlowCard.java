@@ -1,5 +1,7 @@
 package waterwheel.desktop.flow;
 
+import java.util.List;
+import java.util.stream.Collectors;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.geometry.Side;
@@ -119,9 +121,7 @@ final class FlowCard extends HBox {
         }
         ColourMark.paint(colour, channel instanceof Track track ? track.colour() : Track.Colour.NONE);
         if (folded > 0) {
-            name.setText(folded == 1 ? "1 track" : folded + " tracks");
-            level.setText("");
-            setAccessibleText(name.getText() + " of " + channel.name());
+            showTracks(channel);
             return;
         }
         String state = channel.strip().muted() ? " (muted)" : channel.strip().soloed() ? " (solo)" : "";
@@ -149,6 +149,26 @@ final class FlowCard extends HBox {
                 + ". Drag onto a bus, or press R, to feed it");
         Tooltip.install(this, tip);
         setAccessibleText(channel.name() + ", " + level.getText() + " dBFS" + (over ? ", over full scale" : ""));
+    }
+
+    /** How many tracks the card stands for, and the loudest of them. */
+    private void showTracks(Channel bus) {
+        name.setText(folded == 1 ? "1 track" : folded + " tracks");
+        List<Track> tracks = model.session().tracks().stream()
+                .filter(track -> track.strip().output().equals(Output.to(bus.id())) && !track.cue())
+                .toList();
+        level.setText(tracks.stream()
+                .flatMap(track -> model.levels().asked(track.id()).stream())
+                .mapToDouble(levels -> levels.at(Stage.OUTPUT).averageDbfs())
+                .max()
+                .stream()
+                .mapToObj(loudest -> "up to " + LevelText.signed(loudest, 1, true))
+                .findFirst()
+                .orElse("…"));
+        tip.setText(tracks.stream().map(Track::name).collect(Collectors.joining(", "))
+                + ". Double click or Enter shows them");
+        Tooltip.install(this, tip);
+        setAccessibleText(name.getText() + " of " + bus.name() + ", " + level.getText() + " dBFS");
     }
 
     /** The pair of the interface that a channel goes to, in few words; empty for one that goes elsewhere. */
@@ -180,7 +200,9 @@ final class FlowCard extends HBox {
         }
         pressX = event.getSceneX();
         pressY = event.getSceneY();
-        if (folded == 0) {
+        if (folded > 0 && event.getClickCount() == 2) {
+            view.unfold(id);
+        } else if (folded == 0) {
             if (event.isShortcutDown()) {
                 model.toggleSelected(id);
             } else if (event.isShiftDown()) {
@@ -228,7 +250,16 @@ final class FlowCard extends HBox {
             case RIGHT -> view.go(this, 1, 0);
             case UP -> view.go(this, 0, -1);
             case DOWN -> view.go(this, 0, 1);
-            case R -> offerTargets();
+            case R -> {
+                if (folded == 0) {
+                    offerTargets();
+                }
+            }
+            case ENTER -> {
+                if (folded > 0) {
+                    view.unfold(id);
+                }
+            }
             default -> {
                 return;
             }

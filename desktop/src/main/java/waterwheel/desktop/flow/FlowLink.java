@@ -1,13 +1,17 @@
 package waterwheel.desktop.flow;
 
+import java.util.List;
 import javafx.css.PseudoClass;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
-import javafx.scene.shape.CubicCurve;
+import javafx.scene.shape.CubicCurveTo;
+import javafx.scene.shape.LineTo;
+import javafx.scene.shape.MoveTo;
+import javafx.scene.shape.Path;
 import waterwheel.core.routing.FlowMap;
 
 /** A connection on the map, as wide as the level that runs through it. */
-final class FlowLink extends CubicCurve {
+final class FlowLink extends Path {
     private static final PseudoClass DIMMED = PseudoClass.getPseudoClass("dimmed");
     private static final double SILENT_DB = -60;
     private static final double WIDEST = 6;
@@ -17,11 +21,13 @@ final class FlowLink extends CubicCurve {
     private final Node from;
     private final Node to;
     private final FlowMap.Link link;
+    private final List<FlowMap.Lane> lanes;
 
-    FlowLink(Node from, Node to, FlowMap.Link link) {
+    FlowLink(Node from, Node to, FlowMap.Link link, List<FlowMap.Lane> lanes) {
         this.from = from;
         this.to = to;
         this.link = link;
+        this.lanes = lanes;
         getStyleClass()
                 .addAll(
                         "flow-link",
@@ -37,21 +43,35 @@ final class FlowLink extends CubicCurve {
         return link;
     }
 
-    /** Runs from where one card is to where the other is. */
-    void place() {
+    /**
+     * Runs from where one card is to where the other is, along its lanes past the cards between.
+     *
+     * @param step from one column to the next, in pixels
+     * @param width of a column's cards, in pixels
+     * @param rowHeight in pixels
+     */
+    void place(double step, double width, double rowHeight) {
         Bounds start = from.getBoundsInParent();
         Bounds end = to.getBoundsInParent();
-        setStartX(start.getMaxX());
-        setStartY(start.getCenterY());
+        double x = start.getMaxX();
+        double y = start.getCenterY();
+        getElements().setAll(new MoveTo(x, y));
+        for (FlowMap.Lane lane : lanes) {
+            double laneX = lane.column() * step;
+            double laneY = (lane.row() + 0.5) * rowHeight;
+            bend(x, y, laneX, laneY, false);
+            x = laneX + width;
+            y = laneY;
+            getElements().add(new LineTo(x, y));
+        }
         // Within a column it leaves and arrives at the right.
         boolean beside = end.getMinX() < start.getMaxX();
-        setEndX(beside ? end.getMaxX() : end.getMinX());
-        setEndY(end.getCenterY());
-        double bend = Math.max(20, Math.abs(getEndX() - getStartX()) / 2);
-        setControlX1(getStartX() + bend);
-        setControlY1(getStartY());
-        setControlX2(beside ? getEndX() + bend : getEndX() - bend);
-        setControlY2(getEndY());
+        bend(x, y, beside ? end.getMaxX() : end.getMinX(), end.getCenterY(), beside);
+    }
+
+    private void bend(double fromX, double fromY, double toX, double toY, boolean beside) {
+        double bend = Math.max(20, Math.abs(toX - fromX) / 2);
+        getElements().add(new CubicCurveTo(fromX + bend, fromY, beside ? toX + bend : toX - bend, toY, toX, toY));
     }
 
     /** @param levelDb average level, dBFS; NaN where it is not known */

@@ -182,6 +182,13 @@ public final class FlowView extends VBox {
         update();
     }
 
+    /** Shows the tracks of a bus each by itself. */
+    void unfold(ChannelId bus) {
+        folded.remove(bus);
+        update();
+        requestFocus();
+    }
+
     private void zoom(double factor) {
         zoom = Math.clamp(zoom * factor, 0.5, 4);
         place();
@@ -263,7 +270,7 @@ public final class FlowView extends VBox {
             FlowCard from = cards.get(key(link.from(), link.folded()));
             FlowCard to = cards.get(key(link.to(), false));
             if (from != null && to != null) {
-                FlowLink line = new FlowLink(from, to, link);
+                FlowLink line = new FlowLink(from, to, link, laid.lanes(link));
                 lines.add(line);
                 links.getChildren().add(line);
             }
@@ -301,7 +308,7 @@ public final class FlowView extends VBox {
             }
         }
         map.setPrefSize((laid.columns() - 1) * step + cardWidth + 2, laid.rows() * row + 2);
-        lines.forEach(FlowLink::place);
+        lines.forEach(line -> line.place(step, cardWidth, row));
     }
 
     private double levelDb(FlowMap.Link link) {

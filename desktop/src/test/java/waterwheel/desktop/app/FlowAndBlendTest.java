@@ -3,6 +3,7 @@ package waterwheel.desktop.app;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.Comparator;
 import java.util.List;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -10,6 +11,7 @@ import javafx.scene.control.MenuButton;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
+import javafx.scene.layout.Pane;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
@@ -22,6 +24,8 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Vca;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.frame.Step;
 
 /** Flow, Blend, and the Path's inserts and sends. */
@@ -138,6 +142,38 @@ class FlowAndBlendTest extends DrivenApplication {
     }
 
     @Test
+    void folded_tracks_say_how_loud_they_are_and_open_by_Enter() throws Exception {
+        robot.interact(() -> desk().window().show(Step.FLOW));
+        awaitLevels();
+        robot.interact(() -> {
+            model().select(model().session().mainId());
+            button("Fold tracks").fire();
+        });
+        double loudest = model().session().tracks().stream()
+                .filter(track -> track.strip().output().equals(Output.to(new ChannelId("voices"))))
+                .mapToDouble(track -> model().levels()
+                        .of(track.id())
+                        .orElseThrow()
+                        .at(Stage.OUTPUT)
+                        .averageDbfs())
+                .max()
+                .orElseThrow();
+        Node voices = card("5 tracks of Voices");
+        assertThat(voices.getAccessibleText()).contains("up to " + LevelText.signed(loudest, 1, true));
+        assertThat(robot.from(desk().window()).lookup(".flow-send").queryAll()).hasSize(3);
+        robot.interact(voices::requestFocus);
+        robot.push(KeyCode.ENTER);
+        assertThat(card("Lead voice")).isNotNull();
+        assertThat(robot.from(desk().window())
+                        .lookup(".flow-card")
+                        .match(n -> String.valueOf(n.getAccessibleText()).startsWith("Fiddle 1"))
+                        .tryQuery())
+                .isEmpty();
+        robot.interact(() -> button("Unfold").fire());
+        assertThat(card("Fiddle 1")).isNotNull();
+    }
+
+    @Test
     void who_fills_the_peak_of_the_main_bus_is_told() throws Exception {
         robot.interact(() -> desk().window().show(Step.FLOW));
         robot.interact(() -> {
@@ -191,6 +227,40 @@ class FlowAndBlendTest extends DrivenApplication {
                 .filter(n -> n.getAccessibleText().startsWith(name + ","))
                 .findFirst()
                 .orElseThrow();
+    }
+
+    private List<LevelBar> vcaBars(int lane) {
+        return robot.from(desk().window()).lookup(".member-meter").queryAll().stream()
+                .skip(lane)
+                .limit(1)
+                .flatMap(meter -> ((Pane) meter).getChildren().stream())
+                .filter(Node::isVisible)
+                .map(LevelBar.class::cast)
+                .toList();
+    }
+
+    @Test
+    void a_VCA_of_mono_members_has_one_bar_and_one_of_stereo_members_has_two() throws Exception {
+        robot.interact(() -> desk().window().show(Step.BLEND));
+        awaitLevels();
+        String lead = LevelText.level(
+                model().levels().of(LEAD).orElseThrow().at(Stage.FADER).samplePeakDbfs(), "dBFS");
+        assertThat(vcaBars(0)).singleElement().satisfies(bar -> assertThat(bar.getAccessibleText())
+                .startsWith("Loudest member: Lead voice. Peak " + lead));
+        assertThat(vcaBars(1)).hasSize(2);
+        String loudest = model().session().vcas().getLast().members().stream()
+                .max(Comparator.comparingDouble(member -> model().levels()
+                        .of(member)
+                        .orElseThrow()
+                        .at(Stage.FADER)
+                        .samplePeakDbfs()))
+                .map(member -> model().session().channel(member).name())
+                .orElseThrow();
+        assertThat(vcaBars(1).getFirst().getAccessibleText()).startsWith("Loudest member: " + loudest + ". Peak ");
+        robot.interact(() -> model().edit(GroupEdits.vca(
+                model().session().vcas().getLast(), v -> v.withMembers(List.of(LEAD, new ChannelId("percussion"))))));
+        awaitLevels();
+        assertThat(vcaBars(1)).hasSize(1);
     }
 
     @Test
