@@ -28,11 +28,13 @@ public final class Player implements AutoCloseable {
 
     private final AudioPort port;
     private final Thread thread;
+    private final Thread preparer;
     private final Team team = new Team(1);
     private final int crossfadeFrames;
     private final float fadeStep;
     private final float[] left = new float[BLOCK];
     private final float[] right = new float[BLOCK];
+    private final AtomicReference<@Nullable Change> asked = new AtomicReference<>();
     private final AtomicReference<@Nullable Running> next = new AtomicReference<>();
     private volatile boolean wanted;
     private volatile boolean closed;
@@ -46,6 +48,9 @@ public final class Player implements AutoCloseable {
     private @Nullable Running leaving;
     private int crossed;
     private float gate;
+
+    /** What should be played instead. */
+    private record Change(Session session, Media media) {}
 
     /** A plan with its run and meters. */
     private record Running(Plan plan, PlanRun run, LiveMeters meters) {
@@ -73,6 +78,10 @@ public final class Player implements AutoCloseable {
                 .name("waterwheel-playback")
                 .priority(Thread.MAX_PRIORITY)
                 .start(this::play);
+        preparer = Thread.ofPlatform()
+                .daemon()
+                .name("waterwheel-playback-preparing")
+                .start(this::prepareChanges);
     }
 
     /** Java Sound where the machine has a device, the silent clock where it has none. */
@@ -89,14 +98,27 @@ public final class Player implements AutoCloseable {
     }
 
     /**
-     * Plays the session as it has become. Both run for 20 ms while the sound moves from one to the other sample by sample,
+     * Plays the session as it has become, as soon as that is prepared; of several the last. Both run for 20 ms while the sound moves from one to the other sample by sample,
      * which is the same as moving every gain, and works for changes of routing too.
      *
      * @param media the session's files; both these and the ones before stay open for as long as the player is
      */
     public void use(Session session, Media media) {
-        next.set(prepare(session, media));
-        LockSupport.unpark(thread);
+        asked.set(new Change(session, media));
+        LockSupport.unpark(preparer);
+    }
+
+    /** Preparing takes milliseconds, which neither the caller nor the playing thread has. */
+    private void prepareChanges() {
+        while (!closed) {
+            Change change = asked.getAndSet(null);
+            if (change == null) {
+                LockSupport.park(this);
+            } else {
+                next.set(prepare(change.session(), change.media()));
+                LockSupport.unpark(thread);
+            }
+        }
     }
 
     public void start() {
@@ -241,8 +263,10 @@ public final class Player implements AutoCloseable {
         closed = true;
         wanted = false;
         LockSupport.unpark(thread);
+        LockSupport.unpark(preparer);
         try {
             thread.join();
+            preparer.join();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
