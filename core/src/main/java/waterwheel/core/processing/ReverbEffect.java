@@ -36,13 +36,13 @@ final class ReverbEffect implements Effect {
     private int beforeAt;
 
     ReverbEffect(Processor settings, int rate) {
-        double size = settings.value("sizePercent") / 100;
         double decay = settings.value("decaySeconds");
-        damping = (float) Math.exp(-2 * Math.PI * Math.min(settings.value("dampingHz"), 0.49 * rate) / rate);
+        damping = (float) dampingPole(settings, rate);
+        int[] lengths = lineFrames(settings, rate);
         double energy = 0;
         int shortest = LONGEST_STRETCH;
         for (int i = 0; i < LINES; i++) {
-            int length = prime(Math.max(SHORTEST_LINE, (int) Math.round(LENGTHS_MS[i] / 1_000 * size * rate)));
+            int length = lengths[i];
             lines[i] = new float[length];
             shortest = Math.min(shortest, length);
             double keep = Math.pow(10, -3 * length / (decay * rate));
@@ -58,6 +58,20 @@ final class ReverbEffect implements Effect {
         // As loud as the signal that feeds it, for noise.
         level = (float) (1 / Math.sqrt(1 + energy));
         before = new float[Math.max(1, (int) Math.round(settings.value("preDelayMs") / 1_000 * rate))];
+    }
+
+    /** What each line's low-pass keeps of its last output. */
+    static double dampingPole(Processor settings, int rate) {
+        return Math.exp(-2 * Math.PI * Math.min(settings.value("dampingHz"), 0.49 * rate) / rate);
+    }
+
+    /** How long the lines are. */
+    static int[] lineFrames(Processor settings, int rate) {
+        double size = settings.value("sizePercent") / 100;
+        int[] frames = new int[LINES];
+        Arrays.setAll(
+                frames, i -> prime(Math.max(SHORTEST_LINE, (int) Math.round(LENGTHS_MS[i] / 1_000 * size * rate))));
+        return frames;
     }
 
     private static int prime(int least) {

@@ -3,27 +3,26 @@ package waterwheel.core.processing;
 import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.units.Decibels;
 
 /**
  * Middle and side by gains of their own, polarity and delay. A mono signal is all middle. A delay that is no whole number
  * of frames takes a filter, which needs as long again before and after: the effect is then late beyond its delay.
  */
 final class StereoEffect implements Effect {
-    private final float same;
-    private final float cross;
     private final float left;
+    private final float crossLeft;
+    private final float crossRight;
     private final float right;
     private final FineDelay[] delays;
 
     StereoEffect(Processor settings, int rate, int planes, int maxFrames) {
-        double middle = Decibels.toFactor(settings.value("middleDb"));
-        double side = planes == 1 ? middle : Decibels.toFactor(settings.value("sideDb"));
-        same = (float) ((middle + side) / 2);
-        cross = (float) ((middle - side) / 2);
-        int polarity = settings.choice("polarity");
-        left = (polarity & 1) == 1 ? -1 : 1;
-        right = (polarity & 2) == 2 ? -1 : 1;
+        // A mono signal is all middle.
+        Processor fitting = planes == 1 ? settings.with("sideDb", settings.value("middleDb")) : settings;
+        double[][] gains = StereoTool.gains(fitting);
+        left = (float) gains[0][0];
+        crossLeft = (float) gains[0][1];
+        crossRight = (float) gains[1][0];
+        right = (float) gains[1][1];
         delays = new FineDelay[planes];
         Arrays.setAll(delays, p -> new FineDelay(delayFrames(settings, rate), maxFrames));
     }
@@ -48,8 +47,8 @@ final class StereoEffect implements Effect {
         for (int i = 0; i < frames; i++) {
             float one = l[i];
             float other = r[i];
-            r[i] = right * (same * other + cross * one);
-            l[i] = left * (same * one + cross * other);
+            r[i] = crossRight * one + right * other;
+            l[i] = left * one + crossLeft * other;
         }
         for (int p = 0; p < delays.length; p++) {
             delays[p].process(signal[p], frames);

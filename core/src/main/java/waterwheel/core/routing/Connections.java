@@ -35,6 +35,21 @@ public final class Connections {
         return all;
     }
 
+    /** The channels that feed a bus at unity, in session order; not those that are never part of the mix. */
+    public static List<Channel> feeding(Session session, ChannelId bus) {
+        return session.channels().stream()
+                .filter(channel -> !channel.cue() && outputs(channel).contains(bus))
+                .toList();
+    }
+
+    /** The channels that a bus gets sends from, in session order. */
+    public static List<Channel> sendingTo(Session session, ChannelId bus) {
+        return session.channels().stream()
+                .filter(channel -> channel.strip().sends().stream()
+                        .anyMatch(send -> send.target().equals(new Send.ToBus(bus))))
+                .toList();
+    }
+
     /** The channels that must wait for a channel's signal: those that it is heard through, and those it is a key of. */
     public static List<ChannelId> dependants(Session session, Channel channel) {
         List<ChannelId> all = new ArrayList<>(outputs(channel));

@@ -18,6 +18,7 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Parameter;
 import waterwheel.core.inserts.Processor;
@@ -304,7 +305,6 @@ public final class InsertPanel extends VBox {
         showing = true;
         updates.forEach(Runnable::run);
         showing = false;
-        curve.show(insert.processor(), model.session().sampleRateHz());
         showLevels();
     }
 
@@ -313,6 +313,11 @@ public final class InsertPanel extends VBox {
         if (insert == null || channelId == null) {
             return;
         }
+        FileFacts response = insert.processor()
+                .response()
+                .map(id -> model.levels().files().get(id))
+                .orElse(null);
+        curve.show(insert.processor(), model.session().sampleRateHz(), response);
         levels.setText(model.levels()
                 .of(channelId)
                 .flatMap(known -> known.around(insert.id()))

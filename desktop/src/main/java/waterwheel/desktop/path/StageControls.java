@@ -6,6 +6,7 @@ import java.util.OptionalDouble;
 import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -22,6 +23,7 @@ import waterwheel.core.edit.ClipEdits;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.errors.RoutingException;
+import waterwheel.core.routing.Connections;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -160,13 +162,17 @@ final class StageControls {
         WholeText.onHover(inputs);
         inputs.setMinWidth(0);
         return new Control(line(inputs), c -> {
-            List<String> names = model.session().channels().stream()
-                    .filter(other -> other.strip().output().equals(Output.to(bus.id())))
-                    .filter(other -> !other.cue())
-                    .map(Channel::name)
-                    .toList();
-            inputs.setText(names.isEmpty() ? "Nothing feeds this bus" : "Sum of " + String.join(", ", names));
+            String sum = names("Sum of ", Connections.feeding(model.session(), bus.id()));
+            String sends = names("Sends of ", Connections.sendingTo(model.session(), bus.id()));
+            String all = sum.isEmpty() || sends.isEmpty() ? sum + sends : sum + "; " + sends;
+            inputs.setText(all.isEmpty() ? "Nothing feeds this bus" : all);
         });
+    }
+
+    private static String names(String before, List<Channel> channels) {
+        return channels.isEmpty()
+                ? ""
+                : before + channels.stream().map(Channel::name).collect(Collectors.joining(", "));
     }
 
     Control trim() {

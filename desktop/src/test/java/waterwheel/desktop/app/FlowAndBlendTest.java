@@ -12,9 +12,13 @@ import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.Pane;
+import javafx.scene.layout.Region;
+import javafx.scene.shape.Polyline;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
@@ -72,6 +76,42 @@ class FlowAndBlendTest extends DrivenApplication {
             model().undo();
         });
         assertThat(model().selectedChannel().strip().inserts()).hasSize(2);
+    }
+
+    @ParameterizedTest
+    @EnumSource(ProcessorKind.class)
+    void every_processor_draws_what_it_does_within_its_picture(ProcessorKind kind) {
+        robot.interact(() -> model().select(HARMONIUM));
+        choose("Add insert", kind.label());
+        List<Region> pictures = robot.from(desk().window()).lookup(".curve-picture").queryAllAs(Region.class).stream()
+                .filter(FlowAndBlendTest::visible)
+                .toList();
+        if (kind == ProcessorKind.TONE || kind == ProcessorKind.CONVOLUTION) {
+            assertThat(pictures)
+                    .as("a test signal, or a response that is not chosen yet")
+                    .isEmpty();
+            return;
+        }
+        Region picture = pictures.getFirst();
+        List<Polyline> lines = picture.getChildrenUnmodifiable().stream()
+                .filter(Polyline.class::isInstance)
+                .map(Polyline.class::cast)
+                .filter(line -> !line.getPoints().isEmpty())
+                .toList();
+        assertThat(lines).isNotEmpty().allSatisfy(line -> {
+            for (int i = 0; i < line.getPoints().size(); i += 2) {
+                assertThat(line.getPoints().get(i)).isBetween(0.0, picture.getWidth());
+                assertThat(line.getPoints().get(i + 1)).isBetween(0.0, picture.getHeight());
+            }
+        });
+    }
+
+    @Test
+    void the_Path_of_a_return_names_what_sends_to_it() {
+        robot.interact(() -> model().select(new ChannelId("hall")));
+        assertThat(texts()).anyMatch(t -> t.startsWith("Sends of") && t.contains("Lead voice"));
+        robot.interact(() -> model().select(new ChannelId("band")));
+        assertThat(texts()).anyMatch(t -> t.startsWith("Sum of") && t.contains("Parallel percussion"));
     }
 
     @Test
