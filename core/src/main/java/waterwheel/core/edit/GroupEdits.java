@@ -52,24 +52,47 @@ public final class GroupEdits {
                         .toList()));
     }
 
-    /** Adds a VCA's value to its members' faders and sets it to 0 dB; the mix stays the same. */
+    /**
+     * Adds a VCA's value to its members' faders and sets it to 0 dB; the mix stays the same. What the highest fader has
+     * no room for stays in the VCA.
+     */
     public static Edit foldVca(Vca vca) {
         return new Edit("VCA " + vca.name() + " into its members", session -> {
+            double folded = Math.min(vca.faderDb(), roomDb(session, vca));
             Session out = session;
             for (ChannelId member : vca.members()) {
                 if (!vca.moves(member)) {
                     continue;
                 }
                 if (session.find(member).isPresent()) {
-                    out = out.withStrip(member, s -> s.withFaderDb(limited(s.faderDb() + vca.faderDb())));
+                    out = out.withStrip(member, s -> s.withFaderDb(limited(s.faderDb() + folded)));
                 } else {
                     out = out.withVcas(out.vcas().stream()
-                            .map(v -> v.id().equals(member) ? v.withFaderDb(limited(v.faderDb() + vca.faderDb())) : v)
+                            .map(v -> v.id().equals(member) ? v.withFaderDb(limited(v.faderDb() + folded)) : v)
                             .toList());
                 }
             }
-            return vca(vca, v -> v.withFaderDb(0)).apply(out);
+            double rest = folded == vca.faderDb() ? 0 : vca.faderDb() - folded;
+            return vca(vca, v -> v.withFaderDb(rest)).apply(out);
         });
+    }
+
+    /** By how much all that a VCA moves directly can be raised, in dB. */
+    private static double roomDb(Session session, Vca vca) {
+        double highest = Double.NEGATIVE_INFINITY;
+        for (ChannelId member : vca.members()) {
+            if (vca.moves(member)) {
+                double fader = session.find(member)
+                        .map(channel -> channel.strip().faderDb())
+                        .or(() -> session.vcas().stream()
+                                .filter(other -> other.id().equals(member))
+                                .map(Vca::faderDb)
+                                .findFirst())
+                        .orElse(Double.NEGATIVE_INFINITY);
+                highest = Math.max(highest, fader);
+            }
+        }
+        return Strip.FADER_TOP_DB - highest;
     }
 
     /** Puts a channel or another VCA under a VCA, or takes it out. */

@@ -11,6 +11,8 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
@@ -118,5 +120,31 @@ class FlowEditsTest {
         Vca vca = session.vcas().getFirst();
         apply(GroupEdits.removeVca(vca));
         assertThat(session.vcas()).isEmpty();
+    }
+
+    @ParameterizedTest
+    @CsvSource({"10, 5, 3", "12, 1, 1", "-60, 12, 0", "11, 12, 11", "3, -Infinity, 0", "-Infinity, 4, 0", "9.5, 2.5, 0"
+    })
+    void what_a_fader_has_no_room_for_stays_in_the_VCA(double fader, double vca, double rest) {
+        apply(Edits.fader(channel(ONE), fader));
+        apply(GroupEdits.addVca("Inner", List.of(BUS)));
+        ChannelId inner = session.vcas().getFirst().id();
+        apply(GroupEdits.addVca("All", List.of(ONE, inner)));
+        apply(GroupEdits.vca(session.vcas().getLast(), v -> v.withFaderDb(vca)));
+        double one = Faders.effectiveDb(session, channel(ONE));
+        double bus = Faders.effectiveDb(session, channel(BUS));
+        apply(GroupEdits.foldVca(session.vcas().getLast()));
+        assertThat(session.vcas().getLast().faderDb()).isCloseTo(rest, within(1e-9));
+        assertThat(channel(ONE).strip().faderDb()).isLessThanOrEqualTo(12);
+        assertSame(Faders.effectiveDb(session, channel(ONE)), one);
+        assertSame(Faders.effectiveDb(session, channel(BUS)), bus);
+    }
+
+    private static void assertSame(double db, double before) {
+        if (before == Double.NEGATIVE_INFINITY) {
+            assertThat(db).isEqualTo(before);
+        } else {
+            assertThat(db).isCloseTo(before, within(1e-9));
+        }
     }
 }

@@ -13,6 +13,7 @@ import waterwheel.core.levels.VcaLevel;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Vca;
+import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.controls.SmallButton;
@@ -57,7 +58,7 @@ final class VcaLane extends HBox {
         mute.setAccessibleText("Mute the VCA");
         mute.setOnAction(event -> model.edit(GroupEdits.vca(vca(), v -> v.withMuted(mute.isSelected()))));
         SmallButton fold = new SmallButton("Fold in", "Add its value to its members' faders and set it to 0 dB");
-        fold.setOnAction(event -> model.edit(GroupEdits.foldVca(vca())));
+        fold.setOnAction(event -> fold());
         SmallButton remove = new SmallButton("Remove", "Take the VCA away; fold it in first to keep the mix");
         remove.setOnAction(event -> model.edit(GroupEdits.removeVca(vca())));
         HBox buttons = new HBox(4, fold, remove, mute);
@@ -70,6 +71,15 @@ final class VcaLane extends HBox {
                 .filter(v -> v.id().equals(id))
                 .findFirst()
                 .orElseThrow();
+    }
+
+    private void fold() {
+        model.edit(GroupEdits.foldVca(vca()));
+        double rest = vca().faderDb();
+        if (rest != 0) {
+            model.tell("A member's fader is at its upper end, so " + LevelText.signed(rest, 2, true)
+                    + " dB stay in the VCA " + vca().name() + ".");
+        }
     }
 
     private void takeName(String typed) {
