@@ -95,6 +95,21 @@ public final class Media implements AutoCloseable {
         return Response.of(samples);
     }
 
+    /** Goes on with the responses of other media whose files are the same, so that reverbs that work with them go on too. */
+    public void keepResponses(Media earlier) {
+        Map<SourceId, Response> read;
+        synchronized (earlier) {
+            read = Map.copyOf(earlier.responses);
+        }
+        synchronized (this) {
+            read.forEach((id, response) -> {
+                if (files.containsKey(id) && fingerprint(id).equals(earlier.fingerprint(id))) {
+                    responses.put(id, response);
+                }
+            });
+        }
+    }
+
     /** What is wrong with a source's file, or null. */
     public @Nullable AudioFileException problem(SourceId id) {
         return problems.get(id);

@@ -200,6 +200,7 @@ public final class LevelWatch implements AutoCloseable {
             song.use(now);
         }
         if (before != null) {
+            now.keepResponses(before);
             before.close();
         }
         media = now;

@@ -85,7 +85,9 @@ public final class Transport implements AutoCloseable {
             // At most one new plan a frame, however fast a fader is dragged.
             if (!waiting.sources().equals(sources)) {
                 sources = waiting.sources();
-                media.add(Media.open(waiting, folder));
+                Media opened = Media.open(waiting, folder);
+                opened.keepResponses(media.getLast());
+                media.add(opened);
             }
             player.use(waiting, media.getLast());
             waiting = null;
