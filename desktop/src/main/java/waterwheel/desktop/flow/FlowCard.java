@@ -130,6 +130,7 @@ final class FlowCard extends HBox {
         pseudoClassStateChanged(CLIPS, clips);
         if (levels == null) {
             level.setText("…");
+            setAccessibleText(channel.name() + ", being measured");
             return;
         }
         Figures in = levels.first();
