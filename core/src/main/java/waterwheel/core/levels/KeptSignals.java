@@ -46,6 +46,7 @@ final class KeptSignals implements AutoCloseable {
                 return one;
             }
         }
+        dropFree(wanted);
         // What was not asked for the longest gives way.
         for (Iterator<KeptSignal> oldest = kept.values().iterator(); bytes + wanted > mostBytes && oldest.hasNext(); ) {
             KeptSignal one = oldest.next();
@@ -65,6 +66,18 @@ final class KeptSignals implements AutoCloseable {
         return new KeptSignal(planes, frames);
     }
 
+    /** Gives back freed memory of other sizes, which a song of another length left, as far as there is no room else. */
+    private void dropFree(long wanted) {
+        for (Iterator<KeptSignal> all = free.iterator(); bytes + wanted > mostBytes && all.hasNext(); ) {
+            KeptSignal one = all.next();
+            if (one.bytes() != wanted) {
+                all.remove();
+                bytes -= one.bytes();
+                one.close();
+            }
+        }
+    }
+
     /**
      * Makes sure that some signals will find room at once.
      *
@@ -73,6 +86,9 @@ final class KeptSignals implements AutoCloseable {
     boolean reserve(int planes, long frames, int count) {
         long wanted = KeptSignal.bytes(planes, frames);
         long ready = free.stream().filter(one -> one.bytes() == wanted).count();
+        if (ready < count) {
+            dropFree(wanted);
+        }
         if (ready >= count || bytes + wanted > mostBytes) {
             return true;
         }

@@ -98,8 +98,9 @@ public final class Player implements AutoCloseable {
     }
 
     /**
-     * Plays the session as it has become, as soon as that is prepared; of several the last. Both run for 20 ms while the sound moves from one to the other sample by sample,
-     * which is the same as moving every gain, and works for changes of routing too.
+     * Plays the session as it has become, as soon as that is prepared; of several the last. Both run for 20 ms while the
+     * sound moves from one to the other sample by sample, which is the same as moving every gain, and works for changes of
+     * routing too.
      *
      * @param media the session's files; both these and the ones before stay open for as long as the player is
      */
