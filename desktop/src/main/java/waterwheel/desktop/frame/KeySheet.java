@@ -53,7 +53,11 @@ public final class KeySheet extends VBox {
                             new Key("M, S", "mute, solo"),
                             new Key("Up, Down", "other lane; with Shift select along"))),
             new Group(
-                    "A card of Flow", List.of(new Key("arrows", "other card"), new Key("R", "the bus that it feeds"))),
+                    "A card of Flow",
+                    List.of(
+                            new Key("arrows", "other card"),
+                            new Key("R", "the bus that it feeds"),
+                            new Key("Enter", "show folded tracks"))),
             new Group(
                     "A fader or value",
                     List.of(
