@@ -2,6 +2,7 @@ package waterwheel.core.edit;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.UnaryOperator;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.session.ChannelId;
@@ -61,15 +62,12 @@ public final class GroupEdits {
             double folded = Math.min(vca.faderDb(), roomDb(session, vca));
             Session out = session;
             for (ChannelId member : vca.members()) {
-                if (!vca.moves(member)) {
-                    continue;
-                }
-                if (session.find(member).isPresent()) {
-                    out = out.withStrip(member, s -> s.withFaderDb(limited(s.faderDb() + folded)));
-                } else {
-                    out = out.withVcas(out.vcas().stream()
-                            .map(v -> v.id().equals(member) ? v.withFaderDb(limited(v.faderDb() + folded)) : v)
-                            .toList());
+                if (vca.moves(member)) {
+                    Optional<Vca> below = session.findVca(member);
+                    out = below.isPresent()
+                            ? vca(below.get(), v -> v.withFaderDb(limited(v.faderDb() + folded)))
+                                    .apply(out)
+                            : out.withStrip(member, s -> s.withFaderDb(limited(s.faderDb() + folded)));
                 }
             }
             double rest = folded == vca.faderDb() ? 0 : vca.faderDb() - folded;
@@ -79,19 +77,13 @@ public final class GroupEdits {
 
     /** By how much all that a VCA moves directly can be raised, in dB. */
     private static double roomDb(Session session, Vca vca) {
-        double highest = Double.NEGATIVE_INFINITY;
-        for (ChannelId member : vca.members()) {
-            if (vca.moves(member)) {
-                double fader = session.find(member)
-                        .map(channel -> channel.strip().faderDb())
-                        .or(() -> session.vcas().stream()
-                                .filter(other -> other.id().equals(member))
-                                .map(Vca::faderDb)
-                                .findFirst())
-                        .orElse(Double.NEGATIVE_INFINITY);
-                highest = Math.max(highest, fader);
-            }
-        }
+        double highest = vca.members().stream()
+                .filter(vca::moves)
+                .mapToDouble(member -> session.findVca(member)
+                        .map(Vca::faderDb)
+                        .orElseGet(() -> session.channel(member).strip().faderDb()))
+                .max()
+                .orElse(Double.NEGATIVE_INFINITY);
         return Strip.FADER_TOP_DB - highest;
     }
 

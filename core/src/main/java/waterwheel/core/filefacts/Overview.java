@@ -4,6 +4,7 @@ import java.io.DataInput;
 import java.io.DataOutput;
 import java.io.IOException;
 import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.units.Decibels;
 import waterwheel.core.work.Progress;
 
 /**
@@ -56,6 +57,27 @@ public final class Overview {
             sum += (double) rms[i] * rms[i];
         }
         return (float) Math.sqrt(sum / (to - from));
+    }
+
+    /**
+     * The level over time, in equal parts: each part's RMS against that of the loudest, in dB; negative infinity for
+     * silence.
+     *
+     * @param parts how many
+     */
+    public double[] levelsDb(int parts) {
+        double[] levels = new double[parts];
+        double loudest = 0;
+        for (int i = 0; i < parts; i++) {
+            int first = (int) ((long) stretches() * i / parts);
+            int last = Math.max(first + 1, (int) Math.ceilDiv((long) stretches() * (i + 1), parts));
+            levels[i] = first < stretches() ? rms(first, last) : 0;
+            loudest = Math.max(loudest, levels[i]);
+        }
+        for (int i = 0; i < parts; i++) {
+            levels[i] = levels[i] == 0 ? Double.NEGATIVE_INFINITY : Decibels.ofFactor(levels[i] / loudest);
+        }
+        return levels;
     }
 
     /**

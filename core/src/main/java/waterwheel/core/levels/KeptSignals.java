@@ -62,8 +62,13 @@ final class KeptSignals implements AutoCloseable {
         if (bytes + wanted > mostBytes) {
             return null;
         }
-        bytes += wanted;
-        return new KeptSignal(planes, frames);
+        return fresh(planes, frames);
+    }
+
+    private KeptSignal fresh(int planes, long frames) {
+        KeptSignal made = new KeptSignal(planes, frames);
+        bytes += made.bytes();
+        return made;
     }
 
     /** Gives back freed memory of other sizes, which a song of another length left, as far as there is no room else. */
@@ -86,14 +91,14 @@ final class KeptSignals implements AutoCloseable {
     boolean reserve(int planes, long frames, int count) {
         long wanted = KeptSignal.bytes(planes, frames);
         long ready = free.stream().filter(one -> one.bytes() == wanted).count();
-        if (ready < count) {
-            dropFree(wanted);
-        }
-        if (ready >= count || bytes + wanted > mostBytes) {
+        if (ready >= count) {
             return true;
         }
-        bytes += wanted;
-        free.add(new KeptSignal(planes, frames));
+        dropFree(wanted);
+        if (bytes + wanted > mostBytes) {
+            return true;
+        }
+        free.add(fresh(planes, frames));
         return ready + 1 == count;
     }
 

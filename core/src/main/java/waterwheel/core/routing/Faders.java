@@ -37,9 +37,7 @@ public final class Faders {
             if (session.find(member).isPresent()) {
                 found.add(member);
             }
-            session.vcas().stream()
-                    .filter(other -> other.id().equals(member))
-                    .forEach(other -> found.addAll(movedBy(session, other)));
+            session.findVca(member).ifPresent(other -> found.addAll(movedBy(session, other)));
         }
         return found;
     }

@@ -9,7 +9,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import org.jspecify.annotations.Nullable;
+import java.util.function.DoubleConsumer;
 import waterwheel.core.routing.FlowMap.Card;
 import waterwheel.core.routing.FlowMap.Kind;
 import waterwheel.core.routing.FlowMap.Lane;
@@ -89,18 +89,24 @@ final class FlowLayout {
             ChannelId bus = group.getKey();
             List<Track> tracks = group.getValue();
             if (!tracks.isEmpty() && folded.contains(bus)) {
-                foldedCards.put(bus, new Card(bus, 0, row + 0.5, tracks.size()));
+                foldedCards.put(
+                        bus,
+                        new Card(
+                                bus,
+                                0,
+                                row + 0.5,
+                                tracks.stream().map(Track::id).toList()));
                 tracks.forEach(track -> foldedInto.put(track.id(), bus));
                 row += BUS_ROWS;
             } else {
                 for (Track track : tracks) {
-                    placed.put(track.id(), new Card(track.id(), 0, row, 0));
+                    placed.put(track.id(), new Card(track.id(), 0, row, List.of()));
                     row++;
                 }
             }
         }
         for (Track track : apart) {
-            placed.put(track.id(), new Card(track.id(), 0, row, 0));
+            placed.put(track.id(), new Card(track.id(), 0, row, List.of()));
             row++;
         }
         return row;
@@ -160,15 +166,24 @@ final class FlowLayout {
         return List.copyOf(links);
     }
 
-    /** What takes room in a column: a bus, or links on their way to one. */
-    private record Item(@Nullable Bus bus, @Nullable Lane lane, double wanted, double height) {}
+    /**
+     * What takes room in a column: a bus, or links on their way to one.
+     *
+     * @param wanted the row that it would have alone
+     * @param rows how many it takes
+     * @param placing takes the row that it gets
+     */
+    private record Item(double wanted, double rows, DoubleConsumer placing) {}
 
     /** Places what stands in a column and what passes it. */
     private double place(List<Bus> buses, List<Link> links, int column) {
         List<Item> items = new ArrayList<>();
         for (Bus bus : buses) {
             if (columns.getOrDefault(bus.id(), 1) == column) {
-                items.add(new Item(bus, null, middle(bus, links), BUS_ROWS));
+                items.add(new Item(
+                        middle(bus, links),
+                        BUS_ROWS,
+                        row -> placed.put(bus.id(), new Card(bus.id(), column, row, List.of()))));
             }
         }
         items.addAll(passing(links, column));
@@ -176,13 +191,8 @@ final class FlowLayout {
         double[] rows = apart(items);
         double bottom = TOP;
         for (int i = 0; i < rows.length; i++) {
-            Item item = items.get(i);
-            if (item.bus() != null) {
-                placed.put(item.bus().id(), new Card(item.bus().id(), column, rows[i], 0));
-            } else if (item.lane() != null) {
-                lanes.add(new Lane(item.lane().to(), item.lane().sends(), column, rows[i]));
-            }
-            bottom = rows[i] + item.height() / 2;
+            items.get(i).placing().accept(rows[i]);
+            bottom = rows[i] + items.get(i).rows() / 2;
         }
         return bottom - TOP;
     }
@@ -198,22 +208,21 @@ final class FlowLayout {
 
     /** The lanes that a column needs, each as high as the middle of what comes into it. */
     private List<Item> passing(List<Link> links, int column) {
-        Map<Lane, List<Double>> heights = new LinkedHashMap<>();
+        Map<Lane, List<Double>> coming = new LinkedHashMap<>();
         for (Link link : links) {
             Integer end = columns.get(link.to());
             int begin = begin(link);
             if (end != null && begin < column && end > column) {
-                heights.computeIfAbsent(
+                coming.computeIfAbsent(
                                 new Lane(link.to(), link.kind() == Kind.SEND, column, 0), lane -> new ArrayList<>())
                         .add(begin == column - 1 ? start(link).row() : rowBefore(link, column));
             }
         }
         List<Item> items = new ArrayList<>();
-        heights.forEach((lane, rows) -> items.add(new Item(
-                null,
-                lane,
+        coming.forEach((lane, rows) -> items.add(new Item(
                 rows.stream().mapToDouble(Double::doubleValue).average().orElse(0),
-                LANE_ROWS)));
+                LANE_ROWS,
+                row -> lanes.add(new Lane(lane.to(), lane.sends(), column, row)))));
         return items;
     }
 
@@ -225,14 +234,14 @@ final class FlowLayout {
                 .orElse(0);
     }
 
-    /** The column in which a link begins; where that is not known yet, it begins behind all. */
+    /** The column in which a link begins; tracks, folded or not, stand in the first. */
     private int begin(Link link) {
-        return link.folded() || !columns.containsKey(link.from()) ? 0 : columns.getOrDefault(link.from(), 0);
+        return link.folded() ? 0 : columns.getOrDefault(link.from(), 0);
     }
 
     private Card start(Link link) {
         Card card = link.folded() ? foldedCards.get(link.from()) : placed.get(link.from());
-        return card == null ? new Card(link.from(), 0, 0, 0) : card;
+        return card == null ? new Card(link.from(), 0, 0, List.of()) : card;
     }
 
     /**
@@ -246,8 +255,8 @@ final class FlowLayout {
         int pools = 0;
         for (int i = 0; i < offsets.length; i++) {
             offsets[i] = i == 0
-                    ? TOP + items.get(0).height() / 2
-                    : offsets[i - 1] + (items.get(i - 1).height() + items.get(i).height()) / 2;
+                    ? TOP + items.get(0).rows() / 2
+                    : offsets[i - 1] + (items.get(i - 1).rows() + items.get(i).rows()) / 2;
             sums[pools] = items.get(i).wanted() - offsets[i];
             sizes[pools] = 1;
             pools++;

@@ -25,9 +25,18 @@ public record FlowMap(List<Card> cards, List<Link> links, List<Lane> lanes, int 
      * @param id of the channel; of the bus for its folded tracks
      * @param column from 0 at the left
      * @param row of its middle, from 0 at the top
-     * @param folded how many tracks the card stands for; 0 for a channel of its own
+     * @param tracks that the card stands for; empty for a channel of its own
      */
-    public record Card(ChannelId id, int column, double row, int folded) {}
+    public record Card(ChannelId id, int column, double row, List<ChannelId> tracks) {
+        public Card {
+            tracks = List.copyOf(tracks);
+        }
+
+        /** How many tracks the card stands for; 0 for a channel of its own. */
+        public int folded() {
+            return tracks.size();
+        }
+    }
 
     /** How a channel reaches another. */
     public enum Kind {

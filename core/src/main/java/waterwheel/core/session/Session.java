@@ -256,6 +256,10 @@ public record Session(
         return find(id).orElseThrow(() -> noSuch(id));
     }
 
+    public Optional<Vca> findVca(ChannelId id) {
+        return vcas.stream().filter(v -> v.id().equals(id)).findFirst();
+    }
+
     public Bus main() {
         return (Bus) channel(mainId);
     }

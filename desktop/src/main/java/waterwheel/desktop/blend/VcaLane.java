@@ -67,10 +67,7 @@ final class VcaLane extends HBox {
     }
 
     private Vca vca() {
-        return model.session().vcas().stream()
-                .filter(v -> v.id().equals(id))
-                .findFirst()
-                .orElseThrow();
+        return model.session().findVca(id).orElseThrow();
     }
 
     private void fold() {
@@ -83,8 +80,7 @@ final class VcaLane extends HBox {
     }
 
     private void takeName(String typed) {
-        boolean there = model.session().vcas().stream().anyMatch(v -> v.id().equals(id));
-        if (there && !typed.equals(vca().name())) {
+        if (model.session().findVca(id).isPresent() && !typed.equals(vca().name())) {
             model.edit(GroupEdits.vca(vca(), v -> v.withName(typed)));
         }
     }
@@ -109,10 +105,7 @@ final class VcaLane extends HBox {
         return model.session()
                 .find(member)
                 .map(Channel::name)
-                .or(() -> model.session().vcas().stream()
-                        .filter(v -> v.id().equals(member))
-                        .map(Vca::name)
-                        .findFirst())
+                .or(() -> model.session().findVca(member).map(Vca::name))
                 .orElse("");
     }
 }

@@ -49,7 +49,9 @@ final class FlowCard extends HBox {
     private final Label name = new Label();
     private final Label level = new Label();
     private final Tooltip tip = new Tooltip();
-    private int folded;
+    /** The tracks that it stands for; none where it is a channel's own card. */
+    private List<ChannelId> tracks = List.of();
+
     private double pressX;
     private double pressY;
     private @Nullable FlowCard target;
@@ -75,7 +77,7 @@ final class FlowCard extends HBox {
         addEventHandler(MouseEvent.MOUSE_RELEASED, this::release);
         setOnKeyPressed(this::key);
         focusedProperty().subscribe(focused -> {
-            if (focused && folded == 0 && !model.selectionProperty().get().contains(id)) {
+            if (focused && !folded() && !model.selectionProperty().get().contains(id)) {
                 model.select(id);
             }
         });
@@ -85,8 +87,12 @@ final class FlowCard extends HBox {
         return id;
     }
 
-    void setFolded(int tracks) {
-        folded = tracks;
+    void setTracks(List<ChannelId> stoodFor) {
+        tracks = stoodFor;
+    }
+
+    private boolean folded() {
+        return !tracks.isEmpty();
     }
 
     /** Where there is room for two lines, the level stands under the name. */
@@ -111,7 +117,7 @@ final class FlowCard extends HBox {
     }
 
     void showSelected(boolean selected) {
-        pseudoClassStateChanged(SELECTED, selected && folded == 0);
+        pseudoClassStateChanged(SELECTED, selected && !folded());
     }
 
     void show(@Nullable ChannelLevels levels) {
@@ -120,7 +126,7 @@ final class FlowCard extends HBox {
             return;
         }
         ColourMark.paint(colour, channel instanceof Track track ? track.colour() : Track.Colour.NONE);
-        if (folded > 0) {
+        if (folded()) {
             showTracks(channel);
             return;
         }
@@ -154,19 +160,19 @@ final class FlowCard extends HBox {
 
     /** How many tracks the card stands for, and the loudest of them. */
     private void showTracks(Channel bus) {
-        name.setText(folded == 1 ? "1 track" : folded + " tracks");
-        List<Track> tracks = model.session().tracks().stream()
-                .filter(track -> track.strip().output().equals(Output.to(bus.id())) && !track.cue())
-                .toList();
+        name.setText(tracks.size() == 1 ? "1 track" : tracks.size() + " tracks");
         level.setText(tracks.stream()
-                .flatMap(track -> model.levels().asked(track.id()).stream())
+                .flatMap(track -> model.levels().asked(track).stream())
                 .mapToDouble(levels -> levels.at(Stage.OUTPUT).averageDbfs())
                 .max()
                 .stream()
                 .mapToObj(loudest -> "up to " + LevelText.signed(loudest, 1, true))
                 .findFirst()
                 .orElse("…"));
-        tip.setText(tracks.stream().map(Track::name).collect(Collectors.joining(", "))
+        tip.setText(tracks.stream()
+                        .flatMap(track -> model.session().find(track).stream())
+                        .map(Channel::name)
+                        .collect(Collectors.joining(", "))
                 + ". Double click or Enter shows them");
         Tooltip.install(this, tip);
         setAccessibleText(name.getText() + " of " + bus.name() + ", " + level.getText() + " dBFS");
@@ -201,9 +207,9 @@ final class FlowCard extends HBox {
         }
         pressX = event.getSceneX();
         pressY = event.getSceneY();
-        if (folded > 0 && event.getClickCount() == 2) {
+        if (folded() && event.getClickCount() == 2) {
             view.unfold(id);
-        } else if (folded == 0) {
+        } else if (!folded()) {
             if (event.isShortcutDown()) {
                 model.toggleSelected(id);
             } else if (event.isShiftDown()) {
@@ -225,7 +231,7 @@ final class FlowCard extends HBox {
         if (target != null) {
             target.pseudoClassStateChanged(TARGET, false);
         }
-        target = card == this || card == null || card.folded > 0 ? null : card;
+        target = card == this || card == null || card.folded() ? null : card;
         if (target != null) {
             target.pseudoClassStateChanged(TARGET, true);
         }
@@ -236,7 +242,7 @@ final class FlowCard extends HBox {
         aim(moved ? view.cardAt(event.getSceneX(), event.getSceneY()) : null);
         FlowCard dropped = target;
         aim(null);
-        if (moved && dropped != null && folded == 0) {
+        if (moved && dropped != null && !folded()) {
             view.route(dropped.id);
         }
         event.consume();
@@ -252,12 +258,12 @@ final class FlowCard extends HBox {
             case UP -> view.go(this, 0, -1);
             case DOWN -> view.go(this, 0, 1);
             case R -> {
-                if (folded == 0) {
+                if (!folded()) {
                     offerTargets();
                 }
             }
             case ENTER -> {
-                if (folded > 0) {
+                if (folded()) {
                     view.unfold(id);
                 }
             }

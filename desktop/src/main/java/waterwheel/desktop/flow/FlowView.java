@@ -259,7 +259,7 @@ public final class FlowView extends VBox {
             if (made == null) {
                 made = new FlowCard(model, card.id(), this);
             }
-            made.setFolded(card.folded());
+            made.setTracks(card.tracks());
             cards.put(key, made);
         }
         map.getChildren().setAll(links);

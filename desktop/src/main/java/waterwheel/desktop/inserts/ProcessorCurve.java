@@ -9,13 +9,11 @@ import javafx.scene.layout.Region;
 import javafx.scene.shape.Polyline;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.filefacts.FileFacts;
-import waterwheel.core.filefacts.Overview;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.processing.Equalising;
 import waterwheel.core.processing.LevelCurve;
 import waterwheel.core.processing.StereoTool;
 import waterwheel.core.processing.TimeCurve;
-import waterwheel.core.units.Decibels;
 import waterwheel.core.units.LevelText;
 
 /**
@@ -32,8 +30,15 @@ final class ProcessorCurve extends Pane {
     private static final double EDGE_DB = 24;
     private static final double LOWEST_DBFS = -60;
 
+    /** What was drawn last; levels that arrive change nothing about it. */
+    private record Shown(
+            @Nullable Processor processor,
+            int sampleRateHz,
+            @Nullable FileFacts response) {}
+
+    private @Nullable Shown shown;
     private final Polyline line = new Polyline();
-    /** Of a multiband compressor, from low to high: full, dashed, dotted. */
+    /** Further lines, full, dashed and dotted: a multiband compressor's from low to high. */
     private final Polyline[] bands = {new Polyline(), new Polyline(), new Polyline()};
 
     private final Polyline even = new Polyline();
@@ -64,6 +69,11 @@ final class ProcessorCurve extends Pane {
 
     /** @param response the facts of the file that a convolution works with; null where there are none */
     void show(@Nullable Processor processor, int sampleRateHz, @Nullable FileFacts response) {
+        Shown now = new Shown(processor, sampleRateHz, response);
+        if (now.equals(shown)) {
+            return;
+        }
+        shown = now;
         line.getPoints().clear();
         even.getPoints().clear();
         for (Polyline band : bands) {
@@ -130,24 +140,16 @@ final class ProcessorCurve extends Pane {
     }
 
     private void response(Processor convolution, FileFacts facts) {
-        Overview overview = facts.overview();
         double late = convolution.value("preDelayMs") / 1_000;
         double seconds = (double) facts.format().frames() / facts.format().sampleRateHz();
         double length = late + seconds;
-        int columns = (int) WIDTH / 2;
-        double loudest = 0;
-        double[] levels = new double[columns];
-        for (int i = 0; i < columns; i++) {
-            double from = (length * i / columns - late) / seconds;
-            double to = (length * (i + 1) / columns - late) / seconds;
-            int first = (int) Math.floor(from * overview.stretches());
-            int last = Math.min(overview.stretches(), Math.max(first + 1, (int) Math.ceil(to * overview.stretches())));
-            levels[i] = first < 0 || first >= last ? 0 : overview.rms(first, last);
-            loudest = Math.max(loudest, levels[i]);
+        double[] levels = facts.overview().levelsDb((int) WIDTH / 2);
+        if (late > 0) {
+            line.getPoints().addAll(0.0, HEIGHT, WIDTH * late / length, HEIGHT);
         }
-        for (int i = 0; i < columns; i++) {
-            double db = Decibels.ofFactor(levels[i] / loudest);
-            line.getPoints().addAll(2.0 * i, y(db, TimeCurve.GONE_DB, 0));
+        for (int i = 0; i < levels.length; i++) {
+            double x = WIDTH * (late + seconds * i / levels.length) / length;
+            line.getPoints().addAll(x, y(levels[i], TimeCurve.GONE_DB, 0));
         }
         sayTime(length, "level of the file");
     }

@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
+import java.util.List;
 import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
@@ -145,6 +146,29 @@ abstract class DrivenApplication {
         return robot.from(desk().window())
                 .lookup((Node n) -> kind.isInstance(n) && visible(n) && wanted.test(kind.cast(n)))
                 .queryAs(kind);
+    }
+
+    /** The visible nodes of a style class that have a name for screen readers. */
+    List<Node> seen(String style) {
+        return robot.from(desk().window()).lookup(style).queryAll().stream()
+                .filter(n -> visible(n) && n.getAccessibleText() != null)
+                .toList();
+    }
+
+    /** The first of them whose name begins with some words. */
+    Node seen(String style, String words) {
+        return seen(style).stream()
+                .filter(n -> n.getAccessibleText().startsWith(words))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    Node card(String words) {
+        return seen(".flow-card", words);
+    }
+
+    Node lane(String channel) {
+        return seen(".lane", channel + ",");
     }
 
     Button button(String text) {

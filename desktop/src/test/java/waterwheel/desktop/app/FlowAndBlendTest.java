@@ -37,13 +37,6 @@ import waterwheel.desktop.frame.Step;
 class FlowAndBlendTest extends DrivenApplication {
     private static final ChannelId HARMONIUM = new ChannelId("harmonium");
 
-    private Node card(String words) {
-        return robot.from(desk().window())
-                .lookup(".flow-card")
-                .match(n -> visible(n) && String.valueOf(n.getAccessibleText()).startsWith(words))
-                .query();
-    }
-
     @Test
     void an_insert_is_added_in_the_Path_set_in_its_panel_and_measured() throws Exception {
         robot.interact(() -> model().select(LEAD));
@@ -226,7 +219,7 @@ class FlowAndBlendTest extends DrivenApplication {
     @Test
     void lanes_move_together_fold_and_are_found_by_typing() throws Exception {
         robot.interact(() -> desk().window().show(Step.BLEND));
-        List<Node> lanes = lanes();
+        List<Node> lanes = seen(".lane");
         assertThat(lanes).hasSizeGreaterThan(20);
         robot.interact(() -> lane("Chorus voice 1").requestFocus());
         robot.push(KeyCode.SHIFT, KeyCode.DOWN);
@@ -247,26 +240,13 @@ class FlowAndBlendTest extends DrivenApplication {
                         n instanceof TextField f && visible(f) && "Find a channel".equals(f.getAccessibleText()))
                 .queryAs(TextField.class);
         robot.interact(() -> find.setText("chorus"));
-        until(() -> lanes().size() == 4);
+        until(() -> seen(".lane").size() == 4);
         robot.interact(() -> find.setText(""));
         Button fold = robot.from(lane("Voices")).lookup(".fold").queryButton();
         robot.interact(fold::fire);
-        until(() -> lanes().stream()
+        until(() -> seen(".lane").stream()
                 .noneMatch(n -> String.valueOf(n.getAccessibleText()).startsWith("Chorus voice 1")));
         robot.interact(fold::fire);
-    }
-
-    private List<Node> lanes() {
-        return robot.from(desk().window()).lookup(".lane").queryAll().stream()
-                .filter(n -> visible(n) && n.getAccessibleText() != null)
-                .toList();
-    }
-
-    private Node lane(String name) {
-        return lanes().stream()
-                .filter(n -> n.getAccessibleText().startsWith(name + ","))
-                .findFirst()
-                .orElseThrow();
     }
 
     private List<LevelBar> vcaBars(int lane) {

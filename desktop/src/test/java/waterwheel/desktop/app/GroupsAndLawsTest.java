@@ -53,10 +53,7 @@ class GroupsAndLawsTest extends DrivenApplication {
         robot.interact(() -> button("Link").fire());
         LinkGroup made = model().session().links().getFirst();
         assertThat(made.members()).containsExactlyInAnyOrder(FIDDLE, OTHER);
-        Node lane = robot.from(desk().window())
-                .lookup(".lane")
-                .match(n -> visible(n) && String.valueOf(n.getAccessibleText()).startsWith("Fiddle 1,"))
-                .query();
+        Node lane = lane("Fiddle 1");
         robot.interact(() -> {
             model().select(FIDDLE);
             lane.requestFocus();

@@ -55,23 +55,6 @@ class MapAndLaneGesturesTest extends DrivenApplication {
         return model().session().channel(id);
     }
 
-    private List<Node> seen(String style) {
-        return robot.from(desk().window()).lookup(style).queryAll().stream()
-                .filter(n -> visible(n) && n.getAccessibleText() != null)
-                .toList();
-    }
-
-    private Node named(String style, String name) {
-        return seen(style).stream()
-                .filter(n -> n.getAccessibleText().startsWith(name + ","))
-                .findFirst()
-                .orElseThrow();
-    }
-
-    private Node card(String name) {
-        return named(".flow-card", name);
-    }
-
     /** The events of a drag as a card gets them; the headless toolkit's own pointer does not hold on to what it pressed. */
     private void drag(Node from, Node to) {
         Bounds start = from.localToScene(from.getBoundsInLocal());
@@ -119,7 +102,7 @@ class MapAndLaneGesturesTest extends DrivenApplication {
     @Test
     void a_card_that_is_dropped_on_a_bus_feeds_it() {
         flow();
-        drag(card("Low whistle"), card("Strings"));
+        drag(card("Low whistle,"), card("Strings,"));
         assertThat(channel(WHISTLE).strip().output()).isEqualTo(Output.to(STRINGS));
         assertOneStep();
     }
@@ -127,7 +110,7 @@ class MapAndLaneGesturesTest extends DrivenApplication {
     @Test
     void a_bus_that_is_dropped_on_what_feeds_it_is_refused_with_the_loop_in_words() {
         flow();
-        drag(card("Band"), card("Reeds"));
+        drag(card("Band,"), card("Reeds,"));
         assertThat(model().session()).isEqualTo(before);
         assertThat(texts()).anyMatch(t -> t.contains("Reeds → Band → Reeds") || t.contains("Band → Reeds → Band"));
     }
@@ -135,7 +118,7 @@ class MapAndLaneGesturesTest extends DrivenApplication {
     @Test
     void the_list_of_buses_that_a_card_can_feed_shows_loops_and_takes_no_such() {
         flow();
-        robot.interact(() -> card("Band").requestFocus());
+        robot.interact(() -> card("Band,").requestFocus());
         robot.push(KeyCode.R);
         List<String> offered = robot.listWindows().stream()
                 .filter(ContextMenu.class::isInstance)
@@ -152,11 +135,11 @@ class MapAndLaneGesturesTest extends DrivenApplication {
     void what_has_nothing_to_do_with_the_selected_bus_is_dimmed() {
         flow();
         robot.interact(() -> model().select(REEDS));
-        assertThat(card("Harmonium").getPseudoClassStates()).doesNotContain(DIMMED);
-        assertThat(card("Band").getPseudoClassStates()).doesNotContain(DIMMED);
-        assertThat(card("Fiddle 1").getPseudoClassStates()).contains(DIMMED);
+        assertThat(card("Harmonium,").getPseudoClassStates()).doesNotContain(DIMMED);
+        assertThat(card("Band,").getPseudoClassStates()).doesNotContain(DIMMED);
+        assertThat(card("Fiddle 1,").getPseudoClassStates()).contains(DIMMED);
         robot.interact(() -> model().select(model().session().mainId()));
-        assertThat(card("Fiddle 1").getPseudoClassStates()).doesNotContain(DIMMED);
+        assertThat(card("Fiddle 1,").getPseudoClassStates()).doesNotContain(DIMMED);
     }
 
     @Test
@@ -168,11 +151,11 @@ class MapAndLaneGesturesTest extends DrivenApplication {
                 .anyMatch(t -> t.startsWith("Chorus voice 4"))
                 .noneMatch(t -> t.startsWith("Fiddle"));
         robot.interact(() -> find.setText(""));
-        double height = card("Fiddle 1").getBoundsInLocal().getHeight();
+        double height = card("Fiddle 1,").getBoundsInLocal().getHeight();
         robot.interact(() -> button("Closer").fire());
-        assertThat(card("Fiddle 1").getBoundsInLocal().getHeight()).isGreaterThan(1.1 * height);
+        assertThat(card("Fiddle 1,").getBoundsInLocal().getHeight()).isGreaterThan(1.1 * height);
         robot.interact(() -> button("Wider").fire());
-        assertThat(card("Fiddle 1").getBoundsInLocal().getHeight()).isBetween(0.99 * height, 1.01 * height);
+        assertThat(card("Fiddle 1,").getBoundsInLocal().getHeight()).isBetween(0.99 * height, 1.01 * height);
     }
 
     @Test
@@ -182,7 +165,7 @@ class MapAndLaneGesturesTest extends DrivenApplication {
         choose("More", "New track from the selected channel, before its fader");
         Track made = model().session().tracks().getLast();
         assertThat(made.tap()).contains(new Tap(REEDS, Tap.Point.PRE_FADER));
-        assertThat(card(made.name())).isNotNull();
+        assertThat(card(made.name() + ",")).isNotNull();
         assertOneStep();
     }
 
@@ -199,13 +182,13 @@ class MapAndLaneGesturesTest extends DrivenApplication {
     @Test
     void selected_lanes_are_muted_and_soloed_by_one_key() throws Exception {
         blend();
-        robot.interact(() -> named(".lane", "Chorus voice 1").requestFocus());
+        robot.interact(() -> lane("Chorus voice 1").requestFocus());
         robot.push(KeyCode.SHIFT, KeyCode.DOWN);
         robot.push(KeyCode.M);
         assertThat(channel(CHORUS_1).strip().muted()).isTrue();
         assertThat(channel(CHORUS_2).strip().muted()).isTrue();
         assertOneStep();
-        robot.interact(() -> named(".lane", "Chorus voice 1").requestFocus());
+        robot.interact(() -> lane("Chorus voice 1").requestFocus());
         robot.push(KeyCode.S);
         awaitLevels();
         // Soloed channels, their buses and returns go on; the others give nothing out.
@@ -225,7 +208,7 @@ class MapAndLaneGesturesTest extends DrivenApplication {
     @Test
     void a_VCA_is_put_over_the_selected_lanes_named_and_removed() {
         blend();
-        robot.interact(() -> named(".lane", "Chorus voice 1").requestFocus());
+        robot.interact(() -> lane("Chorus voice 1").requestFocus());
         robot.push(KeyCode.SHIFT, KeyCode.DOWN);
         robot.interact(() -> button("VCA over").fire());
         assertThat(model().session().vcas().getLast().members()).containsExactly(CHORUS_1, CHORUS_2);
@@ -248,14 +231,14 @@ class MapAndLaneGesturesTest extends DrivenApplication {
                 .findFirst()
                 .orElseThrow();
         assertThat(made.strip().output()).isEqualTo(Output.to(model().session().mainId()));
-        assertThat(named(".lane", made.name())).isNotNull();
+        assertThat(lane(made.name())).isNotNull();
         assertOneStep();
     }
 
     @Test
     void a_fader_that_is_dragged_over_many_places_is_one_step() {
         blend();
-        Node fader = robot.from(named(".lane", "Lead voice"))
+        Node fader = robot.from(lane("Lead voice"))
                 .lookup((Node n) -> "Fader of Lead voice".equals(n.getAccessibleText())
                         || n.getStyleClass().contains("fader"))
                 .queryAll()
