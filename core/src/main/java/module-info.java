@@ -4,7 +4,6 @@ module waterwheel.core {
     requires transitive com.fasterxml.jackson.databind;
     requires com.samskivert.jmustache;
     requires java.flac.encoder;
-    requires jflac.codec;
     requires JLargeArrays;
     requires JTransforms;
     requires static org.jspecify;

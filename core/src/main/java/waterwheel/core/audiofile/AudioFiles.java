@@ -38,9 +38,9 @@ public final class AudioFiles {
      */
     public static OptionalInt sampleRateHz(Path file) {
         try {
+            requirePlainFile(file);
             if (FlacFile.recognises(file)) {
-                int rate = FlacFile.sampleRateHz(file);
-                return rate > 0 ? OptionalInt.of(rate) : OptionalInt.empty();
+                return FlacFile.sampleRateHz(file);
             }
             try (AudioFile audio = PcmFile.open(file)) {
                 return OptionalInt.of(audio.format().sampleRateHz());
@@ -50,18 +50,23 @@ public final class AudioFiles {
         }
     }
 
-    /**
-     * Opens a file.
-     *
-     * @throws AudioFileException if the file is missing, unreadable, or not in a form that can be read
-     */
-    public static AudioFile open(Path file) throws AudioFileException {
+    /** Refuses what is not there, and what waits for ever when it is opened, such as a pipe or a device. */
+    private static void requirePlainFile(Path file) throws AudioFileException {
         if (!Files.exists(file)) {
             throw new AudioFileException(file, "does not exist.", "Check the path, or put the file back.");
         }
         if (!Files.isRegularFile(file)) {
             throw new AudioFileException(file, "is not a file.", "Name an audio file.");
         }
+    }
+
+    /**
+     * Opens a file.
+     *
+     * @throws AudioFileException if the file is missing, unreadable, or not in a form that can be read
+     */
+    public static AudioFile open(Path file) throws AudioFileException {
+        requirePlainFile(file);
         try {
             return FlacFile.recognises(file) ? FlacFile.open(file) : PcmFile.open(file);
         } catch (IOException e) {

@@ -19,6 +19,10 @@ record FileBytes(MemorySegment memory, ByteOrder order) {
         return new FileBytes(memory.asSlice(at, bytes), order);
     }
 
+    int unsignedByte(long at) {
+        return Byte.toUnsignedInt(memory.get(ValueLayout.JAVA_BYTE, at));
+    }
+
     int unsignedShort(long at) {
         return Short.toUnsignedInt(memory.get(ValueLayout.JAVA_SHORT_UNALIGNED.withOrder(order), at));
     }

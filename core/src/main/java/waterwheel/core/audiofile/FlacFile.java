@@ -1,42 +1,36 @@
 package waterwheel.core.audiofile;
 
-import java.io.BufferedInputStream;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.io.InputStream;
-import java.io.SequenceInputStream;
+import java.lang.foreign.Arena;
+import java.lang.foreign.MemorySegment;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
-import java.util.Arrays;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.OptionalInt;
 import java.util.OptionalLong;
-import org.jflac.FLACDecoder;
-import org.jflac.frame.Frame;
-import org.jflac.metadata.StreamInfo;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.units.SongLength;
 
 /**
  * A FLAC file (RFC 9639), decoded once into a temporary file of plain samples, because its frames cannot be reached in
- * any order as mapped samples can. The checksum that the encoder left in the file must hold.
+ * any order as mapped samples can. Where the encoder left a sum of the samples, it must hold; a file without one, as
+ * recorders and streams leave them, is as valid. Tags of other kinds before and behind the stream are passed over.
  */
 final class FlacFile implements AudioFile {
-    private static final byte[] MARK = "fLaC".getBytes(StandardCharsets.US_ASCII);
-    private static final int STREAM_INFO_BYTES = 34;
-    private static final int LAST_BLOCK = 0x80;
-    /** Place and length of the MD5 of the decoded samples in the first metadata block. */
-    private static final int DIGEST_AT = 26;
+    private static final int BUFFER_BYTES = 1 << 18;
+    /** A tag that old programs put at a file's end, and its first letters. */
+    private static final int END_TAG_BYTES = 128;
 
-    private static final int DIGEST_BYTES = 16;
-    private static final int BUFFER_BYTES = 1 << 16;
-    /** A file that does not say how long it is may not decode to more than a day. */
-    private static final long MOST_SECONDS = 86_400;
+    private static final String END_TAG = "TAG";
+    private static final int MOST_SAMPLE_BITS = 24;
 
     private final Path path;
     private final Path decoded;
@@ -48,29 +42,39 @@ final class FlacFile implements AudioFile {
         this.samples = samples;
     }
 
-    static boolean recognises(Path file) throws IOException {
-        return Arrays.equals(beginning(file, MARK.length), MARK);
+    /** What is done with a mapped file. */
+    private interface Reading<T> {
+        T read(MemorySegment file) throws IOException, AudioFileException;
     }
 
-    /** The rate that the first metadata block states: 20 bits, ten bytes into it. */
-    static int sampleRateHz(Path file) throws IOException {
-        byte[] bytes = beginning(file, DIGEST_AT);
-        return bytes.length < DIGEST_AT
-                ? 0
-                : (bytes[18] & 0xFF) << 12 | (bytes[19] & 0xFF) << 4 | (bytes[20] & 0xFF) >> 4;
-    }
-
-    private static byte[] beginning(Path file, int bytes) throws IOException {
-        try (InputStream in = Files.newInputStream(file)) {
-            return in.readNBytes(bytes);
+    private static <T> T mapped(Path path, Reading<T> reading) throws IOException, AudioFileException {
+        try (Arena arena = Arena.ofShared();
+                FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
+            return reading.read(channel.map(FileChannel.MapMode.READ_ONLY, 0, channel.size(), arena));
         }
+    }
+
+    static boolean recognises(Path path) throws IOException, AudioFileException {
+        return mapped(path, file -> FlacStream.start(file) >= 0);
+    }
+
+    /** The rate that the metadata state; empty where they state none that can be. */
+    static OptionalInt sampleRateHz(Path path) throws IOException, AudioFileException {
+        int rate =
+                mapped(path, file -> FlacStream.of(file, FlacStream.start(file)).sampleRateHz());
+        return rate > 0 ? OptionalInt.of(rate) : OptionalInt.empty();
+    }
+
+    /** The comments in the metadata, as {@code NAME=value}; none where they cannot be read. */
+    static List<String> comments(Path path) throws IOException, AudioFileException {
+        return mapped(path, file -> FlacStream.of(file, FlacStream.start(file)).comments());
     }
 
     static FlacFile open(Path file) throws IOException, AudioFileException {
         Path decoded = Files.createTempFile("waterwheel", ".samples");
         boolean whole = false;
         try {
-            AudioFormat format = decode(file, decoded);
+            AudioFormat format = mapped(file, memory -> decode(file, memory, decoded));
             PcmLayout layout = new PcmLayout(format, 0, ByteOrder.LITTLE_ENDIAN, false);
             PcmFile samples = PcmFile.open(decoded, (name, memory) -> layout);
             whole = true;
@@ -82,76 +86,56 @@ final class FlacFile implements AudioFile {
         }
     }
 
-    private static AudioFormat decode(Path file, Path target) throws IOException, AudioFileException {
-        try (InputStream in = withoutComments(new BufferedInputStream(Files.newInputStream(file), BUFFER_BYTES));
-                FileChannel out = FileChannel.open(target, StandardOpenOption.WRITE)) {
-            FLACDecoder decoder = new FLACDecoder(in);
-            decoder.readMetadata();
-            StreamInfo info = decoder.getStreamInfo();
-            if (info == null) {
-                throw damaged(file, null);
-            }
-            PcmLayout.check(file, info.getChannels(), info.getSampleRate());
-            int bytes = (info.getBitsPerSample() + 7) / 8;
-            SampleEncoding encoding = SampleEncoding.pcm(bytes);
-            if (encoding == null || encoding == SampleEncoding.PCM_32) {
+    private static AudioFormat decode(Path path, MemorySegment file, Path target) throws AudioFileException {
+        try (FileChannel out = FileChannel.open(target, StandardOpenOption.WRITE)) {
+            FlacStream stream = FlacStream.of(file, FlacStream.start(file));
+            PcmLayout.check(path, stream.channels(), stream.sampleRateHz());
+            if (stream.sampleBits() > MOST_SAMPLE_BITS) {
                 throw new AudioFileException(
-                        file,
-                        "holds samples of " + info.getBitsPerSample() + " bits.",
-                        "Export it with 24 bits or fewer.");
+                        path, "holds samples of " + stream.sampleBits() + " bits.", "Export it with 24 bits or fewer.");
             }
-            long stated = info.getTotalSamples();
-            long most = stated > 0 ? stated : MOST_SECONDS * info.getSampleRate();
-            Samples samples = new Samples(out, bytes, 8 * bytes - info.getBitsPerSample());
-            long frames = 0;
-            for (Frame frame = decoder.readNextFrame(); frame != null; frame = decoder.readNextFrame()) {
-                frames += frame.header.blockSize;
-                if (frames > most || frame.header.channels != info.getChannels()) {
-                    throw damaged(file, null);
+            int bytes = Math.ceilDiv(stream.sampleBits(), Byte.SIZE);
+            SampleEncoding encoding = SampleEncoding.pcm(bytes);
+            if (encoding == null) {
+                throw damaged(path, null);
+            }
+            long most = SongLength.mostFrames(stream.sampleRateHz());
+            if (stream.frames() > most) {
+                throw PcmLayout.tooLong(path);
+            }
+            Samples samples = new Samples(out, stream, bytes);
+            FlacFrames frames = new FlacFrames(file, stream.audioAt(), stream.channels(), stream.sampleBits());
+            long count = 0;
+            while (frames.atFrame()) {
+                frames.next();
+                count += frames.frames();
+                if (count > (stream.frames() > 0 ? stream.frames() : most)) {
+                    throw damaged(path, null);
                 }
-                samples.write(decoder, frame);
+                samples.write(frames.samples(), frames.frames());
             }
-            samples.flush();
-            byte[] digest = digest(file);
-            boolean checked = info.getBitsPerSample() % 8 == 0 && !Arrays.equals(digest, new byte[DIGEST_BYTES]);
-            if (decoder.getBadFrames() > 0 || (checked && !Arrays.equals(digest, samples.digest()))) {
-                throw damaged(file, null);
+            boolean ended = stream.frames() > 0 ? count == stream.frames() : endsAt(file, frames.bytePosition());
+            if (!ended || (stream.hasDigest() && !stream.digest().equals(samples.digest()))) {
+                throw damaged(path, null);
             }
             return new AudioFormat(
-                    frames, info.getChannels(), info.getSampleRate(), encoding, frames < stated, OptionalLong.empty());
-        } catch (RuntimeException | IOException e) {
-            // The decoder answers to damage with whatever exception it runs into.
-            throw damaged(file, e);
+                    count,
+                    stream.channels(),
+                    stream.sampleRateHz(),
+                    encoding,
+                    false,
+                    OptionalLong.empty(),
+                    Speaker.ofMask(stream.channelMask(), stream.channels()));
+        } catch (IOException | RuntimeException e) {
+            throw damaged(path, e);
         }
     }
 
-    /**
-     * The stream as if its only metadata were the description of the audio. Comments, pictures and cue sheets are of no
-     * use here, and their stated lengths would be believed.
-     */
-    private static InputStream withoutComments(InputStream in) throws IOException {
-        byte[] begin = in.readNBytes(MARK.length + 4 + STREAM_INFO_BYTES);
-        if (begin.length < MARK.length + 4 + STREAM_INFO_BYTES
-                || (begin[MARK.length] & ~LAST_BLOCK) != 0
-                || begin[MARK.length + 3] != STREAM_INFO_BYTES) {
-            throw new IOException("no description of the audio first");
-        }
-        boolean last = (begin[MARK.length] & LAST_BLOCK) != 0;
-        while (!last) {
-            byte[] header = in.readNBytes(4);
-            if (header.length < 4) {
-                throw new IOException("no audio after the metadata");
-            }
-            last = (header[0] & LAST_BLOCK) != 0;
-            in.skipNBytes((header[1] & 0xFF) << 16 | (header[2] & 0xFF) << 8 | (header[3] & 0xFF));
-        }
-        begin[MARK.length] = (byte) LAST_BLOCK;
-        return new SequenceInputStream(new ByteArrayInputStream(begin), in);
-    }
-
-    private static byte[] digest(Path file) throws IOException {
-        byte[] bytes = beginning(file, DIGEST_AT + DIGEST_BYTES);
-        return Arrays.copyOfRange(bytes, DIGEST_AT, DIGEST_AT + DIGEST_BYTES);
+    /** Whether nothing but a tag stands behind the audio. */
+    private static boolean endsAt(MemorySegment file, long at) {
+        FileBytes bytes = new FileBytes(file, ByteOrder.BIG_ENDIAN);
+        long left = bytes.size() - at;
+        return left == 0 || (left == END_TAG_BYTES && bytes.id(at).startsWith(END_TAG));
     }
 
     private static AudioFileException damaged(Path file, @Nullable Throwable cause) {
@@ -162,51 +146,61 @@ final class FlacFile implements AudioFile {
                 : new AudioFileException(file, problem, remedy, cause);
     }
 
-    /** Writes decoded frames as interleaved little-endian samples, and sums them up. */
+    /** Writes decoded blocks as interleaved little-endian samples, and sums them up. */
     private static final class Samples {
         private final FileChannel out;
+        private final int channels;
         private final int bytes;
+        private final boolean summed;
+        /** How many bits a sample is moved up to fill its bytes; the sum is of samples that are not. */
         private final int shift;
-        private final MessageDigest md5 = md5();
-        private ByteBuffer buffer = ByteBuffer.allocate(BUFFER_BYTES);
 
-        /** @param shift how many bits a sample is moved up to fill its bytes */
-        Samples(FileChannel out, int bytes, int shift) {
+        private final MessageDigest md5 = md5();
+        private final ByteBuffer buffer = ByteBuffer.allocate(BUFFER_BYTES);
+
+        Samples(FileChannel out, FlacStream stream, int bytes) {
             this.out = out;
+            this.channels = stream.channels();
             this.bytes = bytes;
-            this.shift = shift;
+            summed = stream.hasDigest();
+            shift = Byte.SIZE * bytes - stream.sampleBits();
         }
 
-        void write(FLACDecoder decoder, Frame frame) throws IOException {
-            int channels = frame.header.channels;
-            int wanted = frame.header.blockSize * channels * bytes;
-            if (buffer.capacity() < wanted) {
-                flush();
-                buffer = ByteBuffer.allocate(wanted);
-            } else if (buffer.remaining() < wanted) {
-                flush();
-            }
-            for (int i = 0; i < frame.header.blockSize; i++) {
-                for (int c = 0; c < channels; c++) {
-                    int sample = decoder.getChannelData()[c].getOutput()[i] << shift;
-                    for (int b = 0; b < bytes; b++) {
-                        buffer.put((byte) (sample >> (8 * b)));
-                    }
+        void write(int[][] block, int frames) throws IOException {
+            int most = BUFFER_BYTES / (channels * bytes);
+            for (int at = 0; at < frames; at += most) {
+                int end = Math.min(frames, at + most);
+                if (summed) {
+                    put(block, at, end, 0);
+                    md5.update(buffer.flip());
+                }
+                if (!summed || shift > 0) {
+                    put(block, at, end, shift);
+                    buffer.flip();
+                }
+                buffer.rewind();
+                while (buffer.hasRemaining()) {
+                    out.write(buffer);
                 }
             }
         }
 
-        void flush() throws IOException {
-            buffer.flip();
-            md5.update(buffer.duplicate());
-            while (buffer.hasRemaining()) {
-                out.write(buffer);
+        private void put(int[][] block, int from, int to, int up) {
+            byte[] array = buffer.clear().array();
+            int place = 0;
+            for (int i = from; i < to; i++) {
+                for (int c = 0; c < channels; c++) {
+                    int sample = block[c][i] << up;
+                    for (int b = 0; b < bytes; b++) {
+                        array[place++] = (byte) (sample >> (Byte.SIZE * b));
+                    }
+                }
             }
-            buffer.clear();
+            buffer.position(place);
         }
 
-        byte[] digest() {
-            return md5.digest();
+        String digest() {
+            return HexFormat.of().formatHex(md5.digest());
         }
 
         private static MessageDigest md5() {

@@ -7,6 +7,7 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.units.SongLength;
 
 /** A file of plain samples in mapped memory: WAV with its long forms, AIFF, AIFF-C. */
 final class PcmFile implements AudioFile {
@@ -48,7 +49,11 @@ final class PcmFile implements AudioFile {
         Arena arena = Arena.ofShared();
         try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
             MemorySegment file = channel.map(FileChannel.MapMode.READ_ONLY, 0, channel.size(), arena);
-            return new PcmFile(path, arena, header.parse(path, file), file);
+            PcmLayout layout = header.parse(path, file);
+            if (layout.format().seconds() > SongLength.MOST_SECONDS) {
+                throw PcmLayout.tooLong(path);
+            }
+            return new PcmFile(path, arena, layout, file);
         } catch (IOException | AudioFileException | RuntimeException e) {
             arena.close();
             throw e;

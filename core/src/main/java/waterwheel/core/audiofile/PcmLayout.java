@@ -3,6 +3,7 @@ package waterwheel.core.audiofile;
 import java.nio.ByteOrder;
 import java.nio.file.Path;
 import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.units.SongLength;
 
 /**
  * Where and how a file's samples lie: interleaved, each in as many bytes as its encoding has.
@@ -29,6 +30,14 @@ record PcmLayout(AudioFormat format, long dataOffset, ByteOrder order, boolean u
                     "states a sample rate of " + number(sampleRateHz) + " Hz.",
                     "Export it at a whole rate from 8,000 to 384,000 Hz.");
         }
+    }
+
+    /** A file that is longer than anything that can be worked with. */
+    static AudioFileException tooLong(Path path) {
+        return new AudioFileException(
+                path,
+                "states that it lasts longer than " + SongLength.MOST_SECONDS / 3_600 + " hours.",
+                "Cut it into shorter files.");
     }
 
     private static String number(double value) {

@@ -95,7 +95,8 @@ final class SampleDecoder {
     /** Takes the six bytes of each pair out of eight; only the file's last pairs have no eight bytes left. */
     private void decode24Pairs(long firstFrame, float[] left, float[] right, int at, int frames) {
         long offset = firstFrame * 6;
-        int whole = Math.clamp((stored.byteSize() - offset - Long.BYTES) / 6 + 1, 0, frames);
+        // Rounded down, also where fewer than eight bytes are left: then no pair has them.
+        int whole = Math.clamp(Math.floorDiv(stored.byteSize() - offset - Long.BYTES, 6) + 1, 0, frames);
         for (int i = 0; i < whole; i++) {
             long pair = stored.get(LITTLE_LONG, offset + 6L * i);
             ints[i] = (int) pair << 8;

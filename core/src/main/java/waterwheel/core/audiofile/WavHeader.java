@@ -32,7 +32,7 @@ final class WavHeader {
     }
 
     /** The fields of a format chunk that matter. */
-    private record FormatChunk(int channels, int sampleRateHz, SampleEncoding encoding) {}
+    private record FormatChunk(int channels, int sampleRateHz, SampleEncoding encoding, long mask) {}
 
     static boolean recognises(MemorySegment file) {
         FileBytes bytes = new FileBytes(file, ByteOrder.LITTLE_ENDIAN);
@@ -110,7 +110,8 @@ final class WavHeader {
                 found.sampleRateHz(),
                 found.encoding(),
                 bytes < wanted,
-                timeReference);
+                timeReference,
+                Speaker.ofMask(found.mask(), found.channels()));
         return new PcmLayout(audio, body, ByteOrder.LITTLE_ENDIAN, true);
     }
 
@@ -119,11 +120,13 @@ final class WavHeader {
             throw new AudioFileException(path, "has a damaged format description.", "Export it again as WAV.");
         }
         int tag = chunk.unsignedShort(0);
+        long mask = 0;
         if (tag == EXTENSIBLE) {
             if (!chunk.holds(24, 2)) {
                 throw new AudioFileException(path, "has a damaged format description.", "Export it again as WAV.");
             }
             tag = chunk.unsignedShort(24);
+            mask = chunk.unsignedInt(20);
         }
         int channels = chunk.unsignedShort(2);
         long rate = chunk.unsignedInt(4);
@@ -138,7 +141,7 @@ final class WavHeader {
                             + " bits).",
                     "Export it as PCM 16, 24 or 32-bit or as float.");
         }
-        return new FormatChunk(channels, (int) rate, encoding);
+        return new FormatChunk(channels, (int) rate, encoding, mask);
     }
 
     /** Fewer bits than the container has are its upper ones, so the container alone says how to read a sample. */

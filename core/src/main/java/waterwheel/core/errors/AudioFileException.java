@@ -27,6 +27,7 @@ public final class AudioFileException extends WaterwheelException {
     }
 
     public AudioFileException(Path file, String problem, String remedy, @Nullable Throwable cause) {
-        super(file.getFileName() + " " + problem, remedy, cause);
+        // A root has no name.
+        super((file.getFileName() == null ? file : file.getFileName()) + " " + problem, remedy, cause);
     }
 }

@@ -26,20 +26,21 @@ public record FileReport(FileFacts facts, LevelSeries series, Figures figures, d
      *
      * @param vuReferenceDbfs level of the sine that reads 0 VU
      * @param team shares the channels' work
-     * @throws AudioFileException if it has more than two channels: their loudness depends on where their loudspeakers
-     *     stand, which the file does not say reliably
+     * @throws AudioFileException if it has more than eight channels and does not say what they are for: their loudness
+     *     depends on where their loudspeakers stand
      */
     public static FileReport of(AudioFile file, double vuReferenceDbfs, Team team, Progress progress)
             throws AudioFileException {
         AudioFormat format = file.format();
         int channels = format.channels();
-        if (channels > 2) {
+        if (format.speakers().isEmpty()) {
             throw new AudioFileException(
                     file.path(),
-                    "has " + channels + " channels, and is measured as mono or stereo only.",
-                    "Take it into a session, which splits it, or split it into mono or stereo files.");
+                    "has " + channels + " channels and does not say which loudspeakers they are for.",
+                    "Take it into a session, which splits it, or split it into files of at most eight channels.");
         }
-        SeriesMeter meter = new SeriesMeter(format.sampleRateHz(), channels, format.frames(), Detail.EVERYTHING);
+        SeriesMeter meter = new SeriesMeter(
+                format.sampleRateHz(), LoudnessWeights.of(format.speakers()), format.frames(), Detail.EVERYTHING);
         FileFacts.Scan scan = new FileFacts.Scan(format, false);
         VuSeries.Gatherer[] vu = new VuSeries.Gatherer[channels];
         for (int c = 0; c < channels; c++) {

@@ -45,6 +45,8 @@ public final class FiguresJson {
         node.putNull("error");
         node.put("frames", facts.format().frames());
         node.put("channels", facts.format().channels());
+        ArrayNode speakers = node.putArray("speakers");
+        facts.format().speakers().forEach(speaker -> speakers.add(speaker.label()));
         node.put("sampleRate", facts.format().sampleRateHz());
         node.put("format", facts.format().encoding().label());
         node.set("samplePeakDbfs", Json.figure(figures.samplePeakDbfs()));

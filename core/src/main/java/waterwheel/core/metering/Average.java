@@ -63,8 +63,8 @@ public final class Average {
      */
     public static double noiseFloorDbfs(LevelSeries series) {
         double[] loudest = blocks(series, 0, NOISE_STEPS, NOISE_STEPS);
-        if (series.planes() == 2) {
-            double[] right = blocks(series, 1, NOISE_STEPS, NOISE_STEPS);
+        for (int p = 1; p < series.planes(); p++) {
+            double[] right = blocks(series, p, NOISE_STEPS, NOISE_STEPS);
             for (int i = 0; i < loudest.length; i++) {
                 loudest[i] = Math.max(loudest[i], right[i]);
             }

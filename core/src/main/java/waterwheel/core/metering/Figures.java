@@ -36,8 +36,13 @@ public record Figures(
 
     /** Computes the figures of a series. */
     public static Figures of(LevelSeries series) {
-        int louder = series.planes() == 2 && series.peak(1) > series.peak(0) ? 1 : 0;
-        double peak = series.peak(louder);
+        int louder = 0;
+        double peak = series.peak(0);
+        for (int p = 1; p < series.planes(); p++) {
+            double other = series.peak(p);
+            louder = other > peak ? p : louder;
+            peak = Math.max(peak, other);
+        }
         long frame = series.peakFrame(louder);
         double[] range = Average.shortTermRangeDbfs(series);
         return new Figures(

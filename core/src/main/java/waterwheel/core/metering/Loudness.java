@@ -4,8 +4,8 @@ import java.util.Arrays;
 import waterwheel.core.units.Decibels;
 
 /**
- * Loudness of a series after ITU-R BS.1770-5 and EBU Tech 3341, and its range after EBU Tech 3342. A mono signal is one
- * channel of weight 1; silence, and a signal shorter than a window, reads negative infinity. Of a series without
+ * Loudness of a series after ITU-R BS.1770-5 and EBU Tech 3341, and its range after EBU Tech 3342: the sum of all planes'
+ * powers, weighted when they were measured. A mono signal is one channel of weight 1; silence, and a signal shorter than a window, reads negative infinity. Of a series without
  * K-weighted energies everything is NaN.
  */
 public final class Loudness {
@@ -72,14 +72,15 @@ public final class Loudness {
     }
 
     private static double[] windows(LevelSeries series, int length, int hop) {
-        if (series.planes() == 1) {
-            return Windows.meanSquares(series, (first, count) -> series.weightedEnergy(0, first, count), length, hop);
+        return Windows.meanSquares(series, (first, count) -> weightedEnergy(series, first, count), length, hop);
+    }
+
+    private static double weightedEnergy(LevelSeries series, int first, int count) {
+        double sum = series.weightedEnergy(0, first, count);
+        for (int p = 1; p < series.planes(); p++) {
+            sum += series.weightedEnergy(p, first, count);
         }
-        return Windows.meanSquares(
-                series,
-                (first, count) -> series.weightedEnergy(0, first, count) + series.weightedEnergy(1, first, count),
-                length,
-                hop);
+        return sum;
     }
 
     private static double largest(double[] values) {

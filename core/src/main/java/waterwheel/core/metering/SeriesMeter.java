@@ -14,7 +14,10 @@ public final class SeriesMeter {
     private final long frames;
     private final int planes;
     private final Detail detail;
-    private final StepEnergies sums;
+    /** Two planes each, the last alone where their number is odd. */
+    private final StepEnergies[] sums;
+
+    private final double[] weights;
     private final PeakScan scan = new PeakScan();
     private final TruePeakMeter[] truePeaks;
     private final float[][] peaks;
@@ -31,17 +34,29 @@ public final class SeriesMeter {
     /**
      * Makes a meter for a signal that is about to come.
      *
-     * @param planes 1 or 2
+     * @param planes 1 or more
      * @param frames how many frames will come
      * @param detail what is gathered; figures of what is not are NaN
      */
     public SeriesMeter(int sampleRateHz, int planes, long frames, Detail detail) {
+        this(sampleRateHz, ones(planes), frames, detail);
+    }
+
+    /**
+     * Makes a meter for a signal whose planes count differently in its loudness.
+     *
+     * @param weights by plane: what its K-weighted power is multiplied by (BS.1770-5); 0 for a low-frequency channel
+     */
+    public SeriesMeter(int sampleRateHz, double[] weights, long frames, Detail detail) {
+        int planes = weights.length;
+        this.weights = weights.clone();
         this.sampleRateHz = sampleRateHz;
         this.frames = frames;
         this.planes = planes;
         int steps = Steps.count(frames, sampleRateHz);
         this.detail = detail;
-        sums = new StepEnergies(sampleRateHz);
+        sums = new StepEnergies[Math.ceilDiv(planes, 2)];
+        Arrays.setAll(sums, i -> new StepEnergies(sampleRateHz));
         truePeaks = new TruePeakMeter[detail == Detail.EVERYTHING ? planes : 0];
         for (int p = 0; p < truePeaks.length; p++) {
             truePeaks[p] = new TruePeakMeter(sampleRateHz);
@@ -113,11 +128,11 @@ public final class SeriesMeter {
     private void gather(float[][] signal, int at, int length) {
         sum(signal, at, length);
         if (planes == 2) {
-            cross[step] += sums.cross;
+            cross[step] += sums[0].cross;
         }
         for (int p = 0; p < planes; p++) {
-            energies[p][step] += sums.energy[p];
-            weighted[p][step] += sums.weighted[p];
+            energies[p][step] += sums[p / 2].energy[p % 2];
+            weighted[p][step] += sums[p / 2].weighted[p % 2];
             float loudest = scan.loudest(signal[p], at, length);
             peaks[p][step] = Math.max(peaks[p][step], loudest);
             if (loudest > highest[p]) {
@@ -128,12 +143,28 @@ public final class SeriesMeter {
     }
 
     private void sum(float[][] signal, int at, int length) {
-        if (detail == Detail.LEVELS) {
-            sums.plain(signal, planes, at, length);
-        } else if (planes == 2) {
-            sums.stereo(signal[0], signal[1], at, length);
-        } else {
-            sums.mono(signal[0], at, length);
+        for (int i = 0; i < sums.length; i++) {
+            float[] one = signal[2 * i];
+            boolean pair = 2 * i + 1 < planes;
+            if (detail == Detail.LEVELS) {
+                sums[i].plain(one, pair ? signal[2 * i + 1] : one, at, length);
+            } else if (pair) {
+                sums[i].stereo(one, signal[2 * i + 1], at, length);
+            } else {
+                sums[i].mono(one, at, length);
+            }
+        }
+    }
+
+    private static double[] ones(int planes) {
+        double[] ones = new double[planes];
+        Arrays.fill(ones, 1);
+        return ones;
+    }
+
+    private static void weigh(double[] energies, double weight) {
+        for (int i = 0; weight != 1 && i < energies.length; i++) {
+            energies[i] *= weight;
         }
     }
 
@@ -141,6 +172,7 @@ public final class SeriesMeter {
     public LevelSeries finish() {
         LevelSeries.Plane[] done = new LevelSeries.Plane[planes];
         for (int p = 0; p < planes; p++) {
+            weigh(weighted[p], weights[p]);
             double truePeak = truePeaks.length == 0 ? Double.NaN : truePeaks[p].maximum();
             done[p] = LevelSeries.Plane.of(peaks[p], energies[p], weighted[p], truePeak, peakFrames[p]);
         }

@@ -28,9 +28,7 @@ final class StepEnergies {
     }
 
     /** Sums without the filter; what is K-weighted is not a number then. */
-    void plain(float[][] signal, int planes, int from, int count) {
-        float[] left = signal[0];
-        float[] right = signal[planes - 1];
+    void plain(float[] left, float[] right, int from, int count) {
         // Two of each sum side by side, because one would make every addition wait for the one before.
         double left0 = 0;
         double left1 = 0;
@@ -59,7 +57,7 @@ final class StepEnergies {
             product0 += a * b;
         }
         energy[0] = left0 + left1;
-        energy[planes - 1] = right0 + right1;
+        energy[1] = right0 + right1;
         cross = product0 + product1;
         weighted[0] = Double.NaN;
         weighted[1] = Double.NaN;
