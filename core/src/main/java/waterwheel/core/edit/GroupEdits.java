@@ -1,10 +1,15 @@
 package waterwheel.core.edit;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
-import java.util.Optional;
+import java.util.Objects;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.RoutingException;
+import waterwheel.core.routing.Faders;
+import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Session;
@@ -55,36 +60,57 @@ public final class GroupEdits {
 
     /**
      * Adds a VCA's value to its members' faders and sets it to 0 dB; the mix stays the same. What the highest fader has
-     * no room for stays in the VCA.
+     * no room for stays in the VCA. Where more than one way leads from it to a channel, or one to a channel that it
+     * leaves alone, the channel's own fader makes up for it; where that has no room, the value goes past the VCAs among
+     * the members to the channels themselves.
      */
     public static Edit foldVca(Vca vca) {
         return new Edit("VCA " + vca.name() + " into its members", session -> {
-            double folded = Math.min(vca.faderDb(), roomDb(session, vca));
-            Session out = session;
-            for (ChannelId member : vca.members()) {
-                if (vca.moves(member)) {
-                    Optional<Vca> below = session.findVca(member);
-                    out = below.isPresent()
-                            ? vca(below.get(), v -> v.withFaderDb(limited(v.faderDb() + folded)))
-                                    .apply(out)
-                            : out.withStrip(member, s -> s.withFaderDb(limited(s.faderDb() + folded)));
-                }
-            }
-            double rest = folded == vca.faderDb() ? 0 : vca.faderDb() - folded;
-            return vca(vca, v -> v.withFaderDb(rest)).apply(out);
+            List<Vca> below = vca.members().stream()
+                    .filter(vca::moves)
+                    .flatMap(member -> session.findVca(member).stream())
+                    .toList();
+            Session folded = folded(session, vca, below);
+            return folded == null ? Objects.requireNonNull(folded(session, vca, List.of())) : folded;
         });
     }
 
-    /** By how much all that a VCA moves directly can be raised, in dB. */
-    private static double roomDb(Session session, Vca vca) {
-        double highest = vca.members().stream()
-                .filter(vca::moves)
-                .mapToDouble(member -> session.findVca(member)
-                        .map(Vca::faderDb)
-                        .orElseGet(() -> session.channel(member).strip().faderDb()))
-                .max()
+    /**
+     * Folds a VCA.
+     *
+     * @param below the VCAs that its value is added to; every channel gets what it does not get through these
+     * @return null where a channel has no room for that
+     */
+    private static @Nullable Session folded(Session session, Vca vca, List<Vca> below) {
+        double highest = Stream.concat(
+                        below.stream().map(Vca::faderDb),
+                        Faders.of(session).movedBy(vca).stream()
+                                .map(id -> session.channel(id).strip().faderDb()))
+                .max(Comparator.naturalOrder())
                 .orElse(Double.NEGATIVE_INFINITY);
-        return Strip.FADER_TOP_DB - highest;
+        double folded = Math.min(vca.faderDb(), Strip.FADER_TOP_DB - highest);
+        if (folded == Double.NEGATIVE_INFINITY && !below.isEmpty()) {
+            // A channel that it leaves alone could not be brought back.
+            return null;
+        }
+        double rest = folded == vca.faderDb() ? 0 : vca.faderDb() - folded;
+        Session out = vca(vca, v -> v.withFaderDb(rest)).apply(session);
+        for (Vca one : below) {
+            out = vca(one, v -> v.withFaderDb(v.faderDb() + folded)).apply(out);
+        }
+        Faders before = Faders.of(session);
+        Faders after = Faders.of(out);
+        for (Channel channel : session.channels()) {
+            double change = rounded(before.effectiveDb(channel) - after.effectiveDb(channel));
+            double wanted = channel.strip().faderDb() + change;
+            if (wanted > Strip.FADER_TOP_DB) {
+                return null;
+            }
+            if (change != 0 && !Double.isNaN(change)) {
+                out = out.withStrip(channel.id(), s -> s.withFaderDb(wanted));
+            }
+        }
+        return out;
     }
 
     /** Puts a channel or another VCA under a VCA, or takes it out. */
@@ -149,6 +175,11 @@ public final class GroupEdits {
     /** Has a link group leave a member alone for the time being, or take it along again. */
     public static Edit linkExempt(LinkGroup group, ChannelId member, boolean exempt) {
         return link(group, l -> l.withExempt(FlowEdits.toggled(l.exempt(), member, exempt)));
+    }
+
+    /** Without what sums of decimals leave in the last places. */
+    private static double rounded(double db) {
+        return Double.isFinite(db) ? Math.rint(db * 1e9) / 1e9 : db;
     }
 
     private static double limited(double db) {

@@ -83,4 +83,15 @@ public final class GainMatrix {
     public String toString() {
         return Arrays.deepToString(gains);
     }
+
+    /** The gains into one plane that is half the sum of all planes. */
+    GainMatrix folded() {
+        double[][] one = new double[1][fromPlanes()];
+        for (double[] row : gains) {
+            for (int from = 0; from < row.length; from++) {
+                one[0][from] += row[from] / gains.length;
+            }
+        }
+        return new GainMatrix(one);
+    }
 }

@@ -2,25 +2,64 @@ package waterwheel.core.engine;
 
 import java.util.BitSet;
 import java.util.Collections;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import waterwheel.core.session.ChannelId;
 
-/**
- * A session made ready to run.
- *
- * @param lengthFrames length of the song
- * @param signals every signal after all of its inputs
- * @param latencies by how many frames each is late, because of the processors before it
- */
-public record Plan(int sampleRateHz, long lengthFrames, List<Signal> signals, List<Integer> latencies) {
-    public Plan {
-        signals = List.copyOf(signals);
-        latencies = List.copyOf(latencies);
+/** A session made ready to run. Immutable. */
+public final class Plan {
+    private final int sampleRateHz;
+    private final long lengthFrames;
+    private final List<Signal> signals;
+    private final List<Integer> latencies;
+    private final Map<SignalId, Integer> places;
+    private final Map<ChannelId, Integer> chainEnds = new HashMap<>();
+
+    /**
+     * Makes a plan.
+     *
+     * @param lengthFrames length of the song
+     * @param signals every signal after all of its inputs
+     * @param latencies by how many frames each is late, because of the processors before it
+     */
+    public Plan(int sampleRateHz, long lengthFrames, List<Signal> signals, List<Integer> latencies) {
+        this.sampleRateHz = sampleRateHz;
+        this.lengthFrames = lengthFrames;
+        this.signals = List.copyOf(signals);
+        this.latencies = List.copyOf(latencies);
+        places = HashMap.newHashMap(signals.size());
+        for (int i = 0; i < signals.size(); i++) {
+            SignalId id = signals.get(i).id();
+            places.putIfAbsent(id, i);
+            if (id.point() == SignalId.Point.INSERT && !id.whole()) {
+                chainEnds.put(id.channel(), i);
+            }
+        }
     }
 
     /** A plan of signals that nothing holds up. */
     public Plan(int sampleRateHz, long lengthFrames, List<Signal> signals) {
         this(sampleRateHz, lengthFrames, signals, Collections.nCopies(signals.size(), 0));
+    }
+
+    public int sampleRateHz() {
+        return sampleRateHz;
+    }
+
+    /** Length of the song. */
+    public long lengthFrames() {
+        return lengthFrames;
+    }
+
+    /** Every signal after all of its inputs. */
+    public List<Signal> signals() {
+        return signals;
+    }
+
+    /** By how many frames each signal is late, because of the processors before it. */
+    public List<Integer> latencies() {
+        return latencies;
     }
 
     /** By how many frames the latest signal is late. */
@@ -30,12 +69,7 @@ public record Plan(int sampleRateHz, long lengthFrames, List<Signal> signals, Li
 
     /** Index of a signal, or -1. */
     public int find(SignalId id) {
-        for (int i = 0; i < signals.size(); i++) {
-            if (signals.get(i).id().equals(id)) {
-                return i;
-            }
-        }
-        return -1;
+        return places.getOrDefault(id, -1);
     }
 
     /** The signals that are part of what is heard; the others are there to be measured. */
@@ -97,13 +131,8 @@ public record Plan(int sampleRateHz, long lengthFrames, List<Signal> signals, Li
 
     /** Index of the signal at the end of a channel's inserts; its first one where it has none. */
     public int chainEnd(ChannelId channel) {
-        for (int i = signals.size() - 1; i >= 0; i--) {
-            SignalId id = signals.get(i).id();
-            if (id.point() == SignalId.Point.INSERT && id.channel().equals(channel)) {
-                return i;
-            }
-        }
-        return first(channel);
+        Integer end = chainEnds.get(channel);
+        return end == null ? first(channel) : end;
     }
 
     private int last(SignalId.Point point) {

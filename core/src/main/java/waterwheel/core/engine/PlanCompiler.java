@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -11,13 +12,16 @@ import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Effects;
 import waterwheel.core.routing.Audibility;
 import waterwheel.core.routing.Connections;
+import waterwheel.core.routing.Faders;
 import waterwheel.core.routing.RenderOrder;
+import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -39,6 +43,7 @@ import waterwheel.core.units.Decibels;
 public final class PlanCompiler {
     private final Session session;
     private final Set<ChannelId> sounding;
+    private final Faders faders;
     private final Predicate<Track> included;
     private final double outputGain;
     private final List<Signal> signals = new ArrayList<>();
@@ -46,14 +51,31 @@ public final class PlanCompiler {
     /** Signals that nothing reaches; what they feed need not wait for them. */
     private final BitSet silent = new BitSet();
 
-    private final Map<ChannelId, List<Input>> busInputs = new HashMap<>();
+    /** What is heard: of a stem, the share of its tracks in every bus. */
+    private final Layer heard = new Layer();
+    /** The whole session, to which keys and taps listen in every stem alike; what is heard, where all of it is. */
+    private final Layer whole;
+    /** The buses that a key or a tap hears, with all that they are made of. */
+    private final Set<ChannelId> listenedTo;
+
     private final Map<KeyInput, List<Input>> keyInputs = new HashMap<>();
+    private final Map<KeyInput, Integer> keySums = new HashMap<>();
     private final Map<Integer, List<Input>> pairInputs = new TreeMap<>();
     /** By channel what leaves its inserts, with the gain that is left to be applied. */
     private final Map<ChannelId, Signal.Edge> chains = new HashMap<>();
 
     private final Map<Late, Integer> delayed = new HashMap<>();
+    private final Map<SignalId, Integer> placedSums = new HashMap<>();
     private final List<Signal.Edge> cues = new ArrayList<>();
+
+    /** What feeds the buses. */
+    private static final class Layer {
+        private final Map<ChannelId, List<Input>> busInputs = new HashMap<>();
+
+        void connect(ChannelId bus, ChannelId from, Signal.Edge edge) {
+            busInputs.computeIfAbsent(bus, id -> new ArrayList<>()).add(new Input(from, edge));
+        }
+    }
 
     /** What feeds a sum: its edge, and the channel that it comes from. */
     private record Input(ChannelId from, Signal.Edge edge) {}
@@ -64,11 +86,28 @@ public final class PlanCompiler {
     /** A signal that is wanted later. */
     private record Late(int signal, int frames) {}
 
-    private PlanCompiler(Session session, Predicate<Track> included, double outputGain) {
+    private PlanCompiler(Session session, @Nullable Predicate<Track> included, double outputGain) {
         this.session = session;
         this.sounding = Audibility.sounding(session);
-        this.included = included;
+        this.faders = Faders.of(session);
+        this.included = included == null ? track -> true : included;
         this.outputGain = outputGain;
+        whole = included == null ? heard : new Layer();
+        listenedTo = included == null ? Set.of() : listenedTo(session);
+    }
+
+    private static Set<ChannelId> listenedTo(Session session) {
+        Set<ChannelId> heard = new HashSet<>();
+        for (Channel channel : session.channels()) {
+            if (channel instanceof Track track) {
+                track.tap().ifPresent(tap -> heard.add(tap.channel()));
+            }
+            boolean key = channel.strip().sends().stream().anyMatch(s -> s.on() && s.target() instanceof Send.ToKey);
+            if (key) {
+                heard.add(channel.id());
+            }
+        }
+        return Wiring.computed(session).upstream(heard);
     }
 
     /**
@@ -77,11 +116,21 @@ public final class PlanCompiler {
      * @throws IllegalArgumentException if the session has a feedback loop, which edits and loading refuse
      */
     public static Plan compile(Session session) {
-        return new PlanCompiler(session, track -> true, 1).run();
+        return new PlanCompiler(session, null, 1).run();
     }
 
     /**
-     * Compiles a session in which only some tracks sound, for a stem.
+     * Compiles a session with a gain on its mix.
+     *
+     * @param outputGainDb gain after the main bus's fader and on the cues, in dB
+     */
+    public static Plan compile(Session session, double outputGainDb) {
+        return new PlanCompiler(session, null, Decibels.toFactor(outputGainDb)).run();
+    }
+
+    /**
+     * Compiles a session in which only some tracks sound, for a stem. What inserts listen to at their key inputs, and
+     * what tracks take from other channels, is as in the whole session.
      *
      * @param outputGainDb gain after the main bus's fader and on the cues, in dB
      */
@@ -103,12 +152,17 @@ public final class PlanCompiler {
         for (ChannelId id : order) {
             switch (session.channel(id)) {
                 case Track track -> addTrack(track);
-                case Bus bus -> addBus(bus, place);
+                case Bus bus -> {
+                    if (listenedTo.contains(id)) {
+                        addBus(bus, whole, place);
+                    }
+                    addBus(bus, heard, place);
+                }
             }
         }
         addMonitor();
         pairInputs.forEach((pair, inputs) ->
-                addSum(new SignalId(session.mainId(), SignalId.Point.PAIR, "" + pair), sorted(inputs, place)));
+                addSum(new SignalId(session.mainId(), SignalId.Point.PAIR, "" + pair), 2, sorted(inputs, place)));
         return new Plan(session.sampleRateHz(), session.lengthFrames(), signals, latencies);
     }
 
@@ -131,14 +185,20 @@ public final class PlanCompiler {
                 ? addTap(id, track, track.tap().get())
                 : add(new Signal.Source(id, track.planes(), clips), 0);
         double gain = included.test(track) ? 1 : 0;
-        Signal.Edge chain = throughInserts(track, source);
+        Signal.Edge chain = throughInserts(track, source, false);
         chains.put(track.id(), chain);
+        Signal.Edge out = throughFader(track, chain, false);
         if (track.cue()) {
-            Signal.Edge edge = throughFader(track, chain, gain * outputGain);
-            cues.add(edge);
+            cues.add(gated(out, gain * outputGain));
         } else {
-            connect(track, chain, gain);
+            connectOutputs(track, out, heard, gain);
+            connectSends(track, chain, heard, gain);
+            if (whole != heard) {
+                connectOutputs(track, out, whole, 1);
+                connectSends(track, chain, whole, 1);
+            }
         }
+        connectKeys(track, chain);
     }
 
     /** The signal that a track takes from another channel; the sum of both sides, halved, where only the track is mono. */
@@ -146,7 +206,7 @@ public final class PlanCompiler {
         Signal.Edge chain = Objects.requireNonNull(chains.get(tap.channel()), "a channel before the track");
         Channel from = session.channel(tap.channel());
         double gain = chain.gain().gain(0, 0)
-                * (tap.point() == Tap.Point.POST_FADER ? StageGains.fader(session, from) : 1)
+                * (tap.point() == Tap.Point.POST_FADER ? StageGains.fader(faders, from) : 1)
                 * (sounding.contains(from.id()) ? 1 : 0);
         double[][] matrix = new double[track.planes()][from.planes()];
         for (int p = 0; p < track.planes(); p++) {
@@ -162,17 +222,23 @@ public final class PlanCompiler {
         return at;
     }
 
-    private void addBus(Bus bus, Map<ChannelId, Integer> place) {
+    private void addBus(Bus bus, Layer layer, Map<ChannelId, Integer> place) {
+        boolean aside = layer != heard;
         int input = addSum(
-                new SignalId(bus.id(), SignalId.Point.INPUT),
-                sorted(busInputs.getOrDefault(bus.id(), List.of()), place));
-        Signal.Edge chain = throughInserts(bus, input);
-        chains.put(bus.id(), chain);
-        if (bus.id().equals(session.mainId())) {
-            Signal.Edge edge = throughFader(bus, chain, outputGain);
-            addSum(new SignalId(bus.id(), SignalId.Point.OUTPUT), List.of(edge));
-        } else {
-            connect(bus, chain, 1);
+                new SignalId(bus.id(), SignalId.Point.INPUT, "", aside),
+                2,
+                sorted(layer.busInputs.getOrDefault(bus.id(), List.of()), place));
+        Signal.Edge chain = throughInserts(bus, input, aside);
+        if (layer == whole) {
+            chains.put(bus.id(), chain);
+            connectKeys(bus, chain);
+        }
+        if (!bus.id().equals(session.mainId())) {
+            connectOutputs(bus, throughFader(bus, chain, aside), layer, 1);
+            connectSends(bus, chain, layer, 1);
+        } else if (!aside) {
+            Signal.Edge edge = gated(throughFader(bus, chain, false), outputGain);
+            addSum(new SignalId(bus.id(), SignalId.Point.OUTPUT), 2, List.of(edge));
         }
     }
 
@@ -192,11 +258,11 @@ public final class PlanCompiler {
         List<Signal.Edge> inputs = new ArrayList<>();
         inputs.add(new Signal.Edge(output, GainMatrix.diagonal(2, 1)));
         inputs.addAll(cues);
-        addSum(new SignalId(session.mainId(), SignalId.Point.MONITOR), inputs);
+        addSum(new SignalId(session.mainId(), SignalId.Point.MONITOR), 2, inputs);
     }
 
     /** Adds a sum at which all inputs arrive together. */
-    private int addSum(SignalId id, List<Signal.Edge> inputs) {
+    private int addSum(SignalId id, int planes, List<Signal.Edge> inputs) {
         int latest = inputs.stream()
                 .mapToInt(edge -> latencies.get(edge.from()))
                 .max()
@@ -207,7 +273,7 @@ public final class PlanCompiler {
                         ? new Signal.Edge(edge.from(), edge.gain().times(0))
                         : edge)
                 .toList();
-        int added = add(new Signal.Sum(id, 2, together), latest);
+        int added = add(new Signal.Sum(id, planes, together), latest);
         silent.set(added, together.stream().allMatch(edge -> edge.gain().silent()));
         return added;
     }
@@ -226,7 +292,8 @@ public final class PlanCompiler {
                                 new SignalId(
                                         from.id().channel(),
                                         SignalId.Point.DELAYED,
-                                        from.id().point() + " " + from.id().part() + " " + early),
+                                        from.id().point() + " " + from.id().part() + " " + early,
+                                        from.id().whole()),
                                 from.planes(),
                                 edge.from(),
                                 early),
@@ -236,7 +303,7 @@ public final class PlanCompiler {
     }
 
     /** Adds a channel's inserts; the edge that leaves them carries what gain is left to be applied. */
-    private Signal.Edge throughInserts(Channel channel, int first) {
+    private Signal.Edge throughInserts(Channel channel, int first, boolean aside) {
         int planes = channel.planes();
         double gain = StageGains.clips(channel) * StageGains.trim(channel.strip());
         int at = first;
@@ -248,7 +315,7 @@ public final class PlanCompiler {
             if (key.isPresent()) {
                 int together = Math.max(latency, latencies.get(key.getAsInt()));
                 edge = at(edge, together);
-                key = OptionalInt.of(at(new Signal.Edge(key.getAsInt(), GainMatrix.diagonal(2, 1)), together)
+                key = OptionalInt.of(at(new Signal.Edge(key.getAsInt(), GainMatrix.diagonal(planes, 1)), together)
                         .from());
                 latency = together;
             }
@@ -257,7 +324,8 @@ public final class PlanCompiler {
                             new SignalId(
                                     channel.id(),
                                     SignalId.Point.INSERT,
-                                    insert.id().value()),
+                                    insert.id().value(),
+                                    aside),
                             planes,
                             edge,
                             key,
@@ -270,87 +338,109 @@ public final class PlanCompiler {
         return new Signal.Edge(at, GainMatrix.diagonal(planes, gain));
     }
 
+    /** What an insert listens to: the same in a stem as in the mix. A mono channel's hears half the sum of both sides. */
     private OptionalInt keyOf(Channel channel, Insert insert) {
-        List<Input> inputs = keyInputs.get(new KeyInput(channel.id(), insert.id()));
+        KeyInput input = new KeyInput(channel.id(), insert.id());
+        List<Input> inputs = keyInputs.get(input);
         if (inputs == null || !insert.processor().kind().keyed()) {
             return OptionalInt.empty();
         }
         SignalId id = new SignalId(channel.id(), SignalId.Point.KEY, insert.id().value());
-        return OptionalInt.of(addSum(id, inputs.stream().map(Input::edge).toList()));
+        Integer known = keySums.get(input);
+        if (known == null) {
+            known = addSum(
+                    id,
+                    channel.planes(),
+                    inputs.stream()
+                            .map(Input::edge)
+                            .map(edge -> channel.planes() == 1
+                                    ? new Signal.Edge(edge.from(), edge.gain().folded())
+                                    : edge)
+                            .toList());
+            keySums.put(input, known);
+        }
+        return OptionalInt.of(known);
     }
 
-    /** The edge that carries a channel's signal to its output, after fader, mute and placement. */
-    private Signal.Edge throughFader(Channel channel, Signal.Edge chain, double extraGain) {
-        return placed(
-                channel,
-                chain,
-                channel.strip().placement(),
-                StageGains.fader(session, channel),
-                sounding.contains(channel.id()) ? extraGain : 0,
-                "");
+    /** The edge that carries a channel's signal to its output, after fader, placement, mute and solo. */
+    private Signal.Edge throughFader(Channel channel, Signal.Edge chain, boolean aside) {
+        SignalId id = new SignalId(channel.id(), SignalId.Point.PLACED, "", aside);
+        Signal.Edge edge = placed(channel, chain, channel.strip().placement(), StageGains.fader(faders, channel), id);
+        return gated(edge, sounding.contains(channel.id()) ? 1 : 0);
+    }
+
+    private static Signal.Edge gated(Signal.Edge edge, double gain) {
+        return gain == 1 ? edge : new Signal.Edge(edge.from(), edge.gain().times(gain));
     }
 
     /**
      * An edge into a stereo sum through a placement. One that mixes the channel's sides becomes a signal, so that its
      * level can be measured whether or not it sounds.
      *
-     * @param gate gain behind the signal: 0 where nothing leaves the channel
-     * @param part which branch of the channel
+     * @param id of that signal
      */
-    private Signal.Edge placed(
-            Channel channel, Signal.Edge chain, Placement placement, double gain, double gate, String part) {
+    private Signal.Edge placed(Channel channel, Signal.Edge chain, Placement placement, double gain, SignalId id) {
         double before = chain.gain().gain(0, 0);
         GainMatrix matrix = GainMatrix.of(placement.gains(session.panLaw(), channel.planes()))
                 .times(before * gain);
         if (!matrix.mixes()) {
-            return new Signal.Edge(chain.from(), matrix.times(gate));
+            return new Signal.Edge(chain.from(), matrix);
         }
-        int at = add(
-                new Signal.Sum(
-                        new SignalId(channel.id(), SignalId.Point.PLACED, part),
-                        2,
-                        List.of(new Signal.Edge(chain.from(), matrix))),
-                latencies.get(chain.from()));
-        silent.set(at, matrix.silent() || silent.get(chain.from()));
-        return new Signal.Edge(at, GainMatrix.diagonal(2, gate));
+        Integer known = placedSums.get(id);
+        if (known == null) {
+            known = add(
+                    new Signal.Sum(id, 2, List.of(new Signal.Edge(chain.from(), matrix))),
+                    latencies.get(chain.from()));
+            silent.set(known, matrix.silent() || silent.get(chain.from()));
+            placedSums.put(id, known);
+        }
+        return new Signal.Edge(known, GainMatrix.diagonal(2, 1));
     }
 
-    private void connect(Channel channel, Signal.Edge chain, double included) {
-        Signal.Edge out = throughFader(channel, chain, included);
-        for (ChannelId bus : Connections.outputs(channel)) {
-            busInputs.computeIfAbsent(bus, id -> new ArrayList<>()).add(new Input(channel.id(), out));
+    private void connectOutputs(Channel channel, Signal.Edge out, Layer layer, double share) {
+        Signal.Edge edge = gated(out, share);
+        Connections.outputs(channel).forEach(bus -> layer.connect(bus, channel.id(), edge));
+        if (layer == heard && channel.strip().output() instanceof Output.ToInterface(int pair)) {
+            pairInputs.computeIfAbsent(pair, any -> new ArrayList<>()).add(new Input(channel.id(), edge));
         }
-        if (channel.strip().output() instanceof Output.ToInterface(int pair)) {
-            pairInputs.computeIfAbsent(pair, any -> new ArrayList<>()).add(new Input(channel.id(), out));
-        }
+    }
+
+    private void connectSends(Channel channel, Signal.Edge chain, Layer layer, double share) {
+        double open = sounding.contains(channel.id()) ? share : 0;
         List<Send> sends = channel.strip().sends();
         for (int i = 0; i < sends.size(); i++) {
-            connect(channel, chain, included, sends.get(i), "send " + i);
+            if (sends.get(i).on() && sends.get(i).target() instanceof Send.ToBus(ChannelId bus)) {
+                layer.connect(bus, channel.id(), gated(sent(channel, chain, i, layer != heard), open));
+            }
         }
     }
 
-    private void connect(Channel channel, Signal.Edge chain, double included, Send send, String part) {
-        if (!send.on()) {
-            return;
-        }
-        boolean toKey = send.target() instanceof Send.ToKey;
-        // What only listens goes on listening while others are soloed; before the fader also while the channel is
-        // muted.
-        boolean open = toKey ? send.preFader() || !channel.strip().muted() : sounding.contains(channel.id());
-        double gain = Decibels.toFactor(send.levelDb()) * (send.preFader() ? 1 : StageGains.fader(session, channel));
-        Placement placement = send.placement().orElse(channel.strip().placement());
-        // A stem of one track is processed as in the mix: what its inserts listen to is not part of the stem.
-        double share = toKey ? 1 : included;
-        Signal.Edge edge = placed(channel, chain, placement, gain, open ? share : 0, part);
-        Input input = new Input(channel.id(), edge);
-        switch (send.target()) {
-            case Send.ToBus(ChannelId bus) ->
-                busInputs.computeIfAbsent(bus, id -> new ArrayList<>()).add(input);
-            case Send.ToKey(ChannelId to, SlotId slot) ->
+    /**
+     * What only listens goes on listening while others are soloed; before the fader also while the channel is muted. It
+     * hears the whole, whatever part of it a stem is.
+     */
+    private void connectKeys(Channel channel, Signal.Edge chain) {
+        List<Send> sends = channel.strip().sends();
+        for (int i = 0; i < sends.size(); i++) {
+            Send send = sends.get(i);
+            if (send.on() && send.target() instanceof Send.ToKey(ChannelId to, SlotId slot)) {
+                double open = send.preFader() || !faders.muted(channel) ? 1 : 0;
+                boolean aside = channel instanceof Bus && whole != heard;
                 keyInputs
                         .computeIfAbsent(new KeyInput(to, slot), id -> new ArrayList<>())
-                        .add(input);
+                        .add(new Input(channel.id(), gated(sent(channel, chain, i, aside), open)));
+            }
         }
+    }
+
+    private Signal.Edge sent(Channel channel, Signal.Edge chain, int number, boolean aside) {
+        Send send = channel.strip().sends().get(number);
+        double gain = Decibels.toFactor(send.levelDb()) * (send.preFader() ? 1 : StageGains.fader(faders, channel));
+        Placement placement = send.placement().orElse(channel.strip().placement());
+        // A track's signals are the same in all layers.
+        SignalId id = new SignalId(
+                channel.id(), SignalId.Point.PLACED, "send " + number, aside && channel instanceof Bus);
+        return placed(channel, chain, placement, gain, id);
     }
 
     private int add(Signal signal, int latency) {

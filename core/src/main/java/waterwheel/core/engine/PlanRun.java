@@ -38,6 +38,7 @@ public final class PlanRun {
     private @Nullable Dataflow flow;
 
     private final Map<SignalId, Effect> effects = new HashMap<>();
+    private final List<SongStart> starts = new ArrayList<>();
     private final Map<SignalId, DelayLine[]> delays = new HashMap<>();
     private long expected;
 
@@ -139,6 +140,9 @@ public final class PlanRun {
                 maxFrames,
                 processed.insert().processor().response().map(media::response).orElse(null));
         effects.put(processed.id(), effect);
+        SongStart start = new SongStart(
+                effect, plan.latencies().get(processed.input().from()), planes, maxFrames);
+        starts.add(start);
         computes(index, slot -> {
             float[][] buffers = signals[slot][index];
             float[][] key =
@@ -149,7 +153,7 @@ public final class PlanRun {
                 for (SumTask sum : sums) {
                     sum.run(first, count);
                 }
-                effect.process(buffers, key, count);
+                start.process(first, buffers, key, count);
             };
         });
     }
@@ -286,10 +290,17 @@ public final class PlanRun {
         if (from != expected) {
             // What processors remember belongs to another place of the song.
             effects.values().forEach(Effect::reset);
+            seek(from);
             delays.values().forEach(lines -> Arrays.stream(lines).forEach(DelayLine::reset));
         }
         expected = to;
         return sealed;
+    }
+
+    private void seek(long frame) {
+        for (int i = 0; i < starts.size(); i++) {
+            starts.get(i).seek(frame);
+        }
     }
 
     private Dataflow seal() {
@@ -347,5 +358,6 @@ public final class PlanRun {
             }
         });
         expected = next;
+        seek(next);
     }
 }

@@ -38,13 +38,13 @@ public sealed interface Signal {
      * Another signal through an insert.
      *
      * @param input the signal that is processed, with the gain before the processor
-     * @param key index of what it listens to instead; empty for the signal itself
+     * @param key index of what it listens to instead, of as many planes; empty for the signal itself
      * @param insert never bypassed
      */
     record Processed(SignalId id, int planes, Edge input, OptionalInt key, Insert insert) implements Signal {
         @Override
         public List<Edge> inputs() {
-            return key.isEmpty() ? List.of(input) : List.of(input, new Edge(key.getAsInt(), GainMatrix.diagonal(2, 1)));
+            return key.isEmpty() ? List.of(input) : List.of(input, new Edge(key.getAsInt(), GainMatrix.diagonal(planes, 1)));
         }
     }
 

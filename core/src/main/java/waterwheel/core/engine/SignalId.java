@@ -6,8 +6,9 @@ import waterwheel.core.session.ChannelId;
  * Which signal of which channel.
  *
  * @param part which of several at the same point, such as an insert's slot; empty where there is one
+ * @param whole whether, in the plan of a stem, it is the whole session's: there for keys and taps alone
  */
-public record SignalId(ChannelId channel, Point point, String part) {
+public record SignalId(ChannelId channel, Point point, String part, boolean whole) {
     /** Places in a channel where a signal of its own exists, beyond a gain on another one. */
     public enum Point {
         /** A track's files in their places as they are, where its clips' gains, curves or fades make a difference. */
@@ -18,7 +19,7 @@ public record SignalId(ChannelId channel, Point point, String part) {
         INPUT,
         /** After an insert. */
         INSERT,
-        /** The sum of what an insert listens to at its key input. */
+        /** The sum of what an insert listens to at its key input, as many planes as its channel has. */
         KEY,
         /** A stereo channel after a placement that mixes its sides. */
         PLACED,
@@ -30,6 +31,10 @@ public record SignalId(ChannelId channel, Point point, String part) {
         PAIR,
         /** The mix and the cues: what is heard while working. */
         MONITOR
+    }
+
+    public SignalId(ChannelId channel, Point point, String part) {
+        this(channel, point, part, false);
     }
 
     public SignalId(ChannelId channel, Point point) {

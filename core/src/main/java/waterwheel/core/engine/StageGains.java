@@ -30,6 +30,11 @@ public final class StageGains {
         return Decibels.toFactor(Faders.effectiveDb(session, channel));
     }
 
+    /** The fader with all VCAs above it, where those of a whole session have been looked up. */
+    public static double fader(Faders faders, Channel channel) {
+        return Decibels.toFactor(faders.effectiveDb(channel));
+    }
+
     /** From a channel's first signal to the end of its inserts, as far as that is a mere gain: 1 behind inserts. */
     public static double beforeFader(Channel channel) {
         return channel.strip().activeInserts().isEmpty() ? clips(channel) * trim(channel.strip()) : 1;

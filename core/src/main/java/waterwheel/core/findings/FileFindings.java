@@ -119,9 +119,9 @@ final class FileFindings {
                     Finding.Rule.SILENT_SIDE,
                     track,
                     "The " + (left ? "left" : "right") + " side of " + track.name() + " is silent.",
-                    left ? "Place it by its balance, or export the right side as a mono file." : "Make it mono.",
+                    "Make it mono, of the side that sounds.",
                     OptionalDouble.empty(),
-                    left ? null : IntakeEdits.leftSideOnly(track));
+                    IntakeEdits.oneSideOnly(track, left ? Clip.Side.RIGHT : Clip.Side.LEFT));
         }
         if (Math.abs(facts.dcOffset()) > MOST_DC) {
             found.add(

@@ -1,8 +1,11 @@
 package waterwheel.core.findings;
 
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.OptionalDouble;
+import java.util.Set;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.FlowEdits;
@@ -12,7 +15,8 @@ import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.routing.Connections;
 import waterwheel.core.routing.Faders;
-import waterwheel.core.routing.Trace;
+import waterwheel.core.routing.RenderOrder;
+import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -32,11 +36,15 @@ final class FlowFindings {
     private final Session session;
     private final SessionLevels levels;
     private final FindingList found;
+    private final Wiring wiring;
+    private final Map<ChannelId, Double> unityPaths;
 
     FlowFindings(SessionLevels levels, FindingList found) {
         this.session = levels.session();
         this.levels = levels;
         this.found = found;
+        wiring = Wiring.computed(session);
+        unityPaths = unityPaths(session, Faders.of(session));
     }
 
     void judge() {
@@ -93,7 +101,7 @@ final class FlowFindings {
     }
 
     private void judgePaths(Channel channel) {
-        int paths = unityPaths(channel);
+        double paths = unityPaths.getOrDefault(channel.id(), 0.0);
         if (paths < 2 || channel.strip().extraOutputs().isEmpty()) {
             return;
         }
@@ -101,7 +109,8 @@ final class FlowFindings {
         found.add(
                 Finding.Rule.DOUBLE_PATH,
                 channel,
-                channel.name() + " reaches " + session.main().name() + " by " + paths + " paths at unity, and is "
+                channel.name() + " reaches " + session.main().name() + " by "
+                        + LevelText.signed(paths, 0, false) + " paths at unity, and is "
                         + LevelText.signed(gain, 1, false) + " dB louder there than its fader says.",
                 "Take its extra outputs away, unless that is what you want.",
                 OptionalDouble.empty(),
@@ -110,21 +119,24 @@ final class FlowFindings {
                         s -> s.withStrip(channel.id(), strip -> strip.withExtraOutputs(List.of()))));
     }
 
-    /** Ways to the main bus on which nothing is turned up or down or processed. */
-    private int unityPaths(Channel channel) {
-        int paths = 0;
-        for (ChannelId next : Connections.outputs(channel)) {
-            if (next.equals(session.mainId())) {
-                paths++;
-                continue;
-            }
-            Channel bus = session.channel(next);
-            boolean unity = bus.strip().trimDb() == 0
-                    && Faders.effectiveDb(session, bus) == 0
-                    && !bus.strip().muted()
-                    && bus.strip().activeInserts().isEmpty();
-            if (unity) {
-                paths += unityPaths(bus);
+    /**
+     * From each channel the ways to the main bus on which nothing is turned up or down or processed; counted from the
+     * main bus on, because there may be as many as two to the power of the buses.
+     */
+    private static Map<ChannelId, Double> unityPaths(Session session, Faders faders) {
+        Map<ChannelId, Double> paths = new HashMap<>();
+        if (RenderOrder.of(session) instanceof RenderOrder.Ordered(List<ChannelId> order)) {
+            for (ChannelId id : order.reversed()) {
+                double sum = 0;
+                for (ChannelId next : Connections.outputs(session.channel(id))) {
+                    Channel bus = session.channel(next);
+                    boolean unity = bus.strip().trimDb() == 0
+                            && faders.effectiveDb(bus) == 0
+                            && !faders.muted(bus)
+                            && bus.strip().activeInserts().isEmpty();
+                    sum += next.equals(session.mainId()) ? 1 : unity ? paths.getOrDefault(next, 0.0) : 0;
+                }
+                paths.put(id, sum);
             }
         }
         return paths;
@@ -168,6 +180,7 @@ final class FlowFindings {
         if (Math.abs(fader) < MOVED_DB || !Double.isFinite(fader)) {
             return;
         }
+        Set<ChannelId> before = wiring.upstream(List.of(bus.id()));
         List<Channel> members = session.channels().stream()
                 .filter(c -> c.strip().output().equals(Output.to(bus.id())))
                 .toList();
@@ -175,7 +188,7 @@ final class FlowFindings {
                 .filter(member -> member.strip().sends().stream()
                         .anyMatch(send -> send.on()
                                 && send.target() instanceof Send.ToBus(ChannelId to)
-                                && !Trace.down(session, to).contains(bus.id())))
+                                && !before.contains(to)))
                 .map(Channel::name)
                 .toList();
         if (sending.isEmpty()) {

@@ -98,7 +98,17 @@ public final class IntakeEdits {
 
     /** Uses the left side alone of a stereo file, as a mono track, which then follows the pan law. */
     public static Edit leftSideOnly(Track track) {
-        return new Edit(track.name() + " to mono", s -> s.withChannel(track.id(), c -> ((Track) c).withPlanes(1)));
+        return oneSideOnly(track, Clip.Side.LEFT);
+    }
+
+    /** Makes a stereo track mono, of one of its files' sides. */
+    public static Edit oneSideOnly(Track track, Clip.Side side) {
+        return new Edit(
+                track.name() + " to mono",
+                s -> s.withChannel(track.id(), c -> ((Track) c)
+                        .withPlanes(1)
+                        .withClips(((Track) c)
+                                .clips().stream().map(clip -> clip.withSide(side)).toList())));
     }
 
     /** Sets the kinds of several tracks in one step. */

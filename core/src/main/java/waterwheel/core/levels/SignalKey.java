@@ -20,6 +20,9 @@ import waterwheel.core.session.CurvePoint;
  * equal samples, whatever their channels are called.
  */
 record SignalKey(long high, long low) {
+    /** Another number where the same settings give other samples than before: kept measurements are of those. */
+    private static final long RULES = 2;
+
     /** The key as a file's name. */
     String hex() {
         return HexFormat.of().toHexDigits(high) + HexFormat.of().toHexDigits(low);
@@ -30,6 +33,7 @@ record SignalKey(long high, long low) {
         List<SignalKey> keys = new ArrayList<>();
         for (Signal signal : plan.signals()) {
             MessageDigest digest = sha256();
+            number(digest, RULES);
             number(digest, plan.lengthFrames());
             number(digest, plan.sampleRateHz());
             number(digest, signal.planes());
@@ -47,7 +51,9 @@ record SignalKey(long high, long low) {
                             digest,
                             keys.get(processed.input().from()),
                             processed.input().gain());
-                    processed.key().ifPresent(key -> addEdge(digest, keys.get(key), GainMatrix.diagonal(2, 1)));
+                    processed.key()
+                            .ifPresent(
+                                    key -> addEdge(digest, keys.get(key), GainMatrix.diagonal(processed.planes(), 1)));
                     addInsert(digest, processed.insert(), media);
                 }
                 case Signal.Delayed late -> {
@@ -75,6 +81,7 @@ record SignalKey(long high, long low) {
         number(digest, clip.offsetFrames());
         number(digest, clip.lengthFrames());
         number(digest, Double.doubleToLongBits(clip.gainDb()));
+        digest.update(clip.side().label().getBytes(StandardCharsets.UTF_8));
         number(digest, clip.fadeInFrames());
         number(digest, clip.fadeOutFrames());
         number(digest, clip.gainCurve().points().size());

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiFunction;
 import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.GainMatrix;
@@ -42,10 +43,8 @@ public final class SongMeasure implements AutoCloseable {
     /** How many buses a change usually has computed again. */
     private static final int ROOMS_READY = 4;
 
-    private static final int MOST_GAINED = 500;
+    private static final int NONE = -1;
     private static final int PEAK_BLOCK = 2_048;
-    /** Series on the heap beyond this are forgotten, the ones least used first; those in the cache take no heap. */
-    private static final long MOST_HEAP_BYTES = Runtime.getRuntime().maxMemory() / 8;
 
     private Media media;
     private final Team team;
@@ -53,15 +52,20 @@ public final class SongMeasure implements AutoCloseable {
     private final Detail busDetail;
     private final MeasureCache cache;
     private final Map<SignalKey, LevelSeries> series = new LinkedHashMap<>(64, 0.75f, true);
+    /** Twice what the largest session so far has: that before a change and that after it. */
+    private int mostGained = 500;
     /** Levels that are mere gains on others: they share the others' memory. */
     private final Map<SignalKey, LevelSeries> gained = new LinkedHashMap<>(64, 0.75f, true) {
         private static final long serialVersionUID = 1L;
 
         @Override
         protected boolean removeEldestEntry(Map.Entry<SignalKey, LevelSeries> eldest) {
-            return size() > MOST_GAINED;
+            return size() > mostGained;
         }
     };
+
+    /** Series on the heap beyond this are forgotten, the ones least used first; those in the cache take no heap. */
+    private final long mostHeapBytes;
 
     private long heapBytes;
     // Half of what the heap may take: kept samples lie outside it.
@@ -76,6 +80,13 @@ public final class SongMeasure implements AutoCloseable {
      * @param cache where measurements of files are kept
      */
     public SongMeasure(Media media, Team team, Detail mostDetail, Detail busDetail, MeasureCache cache) {
+        this(media, team, mostDetail, busDetail, cache, Runtime.getRuntime().maxMemory() / 8);
+    }
+
+    /** @param mostHeapBytes how much of what was measured is remembered on the heap */
+    SongMeasure(
+            Media media, Team team, Detail mostDetail, Detail busDetail, MeasureCache cache, long mostHeapBytes) {
+        this.mostHeapBytes = mostHeapBytes;
         this.cache = cache;
         this.media = media;
         this.team = team;
@@ -88,8 +99,56 @@ public final class SongMeasure implements AutoCloseable {
         media = other;
     }
 
-    /** A plan with the keys of its signals. */
-    private record Keyed(Plan plan, List<SignalKey> keys) {}
+    /**
+     * A plan with what is asked of its signals again and again.
+     *
+     * @param keys of the signals
+     * @param worthKeeping the buses and ends of inserts that feed another sum: whatever changes beside them there wants
+     *     their samples again
+     * @param follows by signal the one that it is a mere gain or a delay of, so that its level follows; -1 where it must
+     *     be measured
+     */
+    private record Keyed(Plan plan, List<SignalKey> keys, BitSet worthKeeping, List<Integer> follows) {}
+
+    private Keyed keyed(Plan plan) {
+        mostGained = Math.max(mostGained, 2 * plan.signals().size());
+        BitSet worthKeeping = worthKeeping(plan);
+        List<Integer> follows = new ArrayList<>();
+        for (int i = 0; i < plan.signals().size(); i++) {
+            Signal signal = plan.signals().get(i);
+            List<Signal.Edge> open = openInputs(signal);
+            boolean gain = signal instanceof Signal.Sum
+                    && open.size() == 1
+                    && !open.getFirst().gain().mixes();
+            int from = open.isEmpty() ? NONE : open.getFirst().from();
+            // Where more is gathered of a signal than of the one that it is a gain of, it must be measured itself.
+            boolean more = gain
+                    && detail(plan, worthKeeping, from) != detail(plan, worthKeeping, i)
+                    && detail(plan, worthKeeping, from) == busDetail;
+            follows.add(signal instanceof Signal.Delayed || (gain && !more) ? from : NONE);
+        }
+        return new Keyed(plan, SignalKey.of(plan, media), worthKeeping, follows);
+    }
+
+    private static BitSet worthKeeping(Plan plan) {
+        BitSet feedsSum = new BitSet();
+        for (Signal signal : plan.signals()) {
+            if (signal instanceof Signal.Sum && signal.inputs().size() > 1) {
+                signal.inputs().forEach(edge -> feedsSum.set(edge.from()));
+            }
+        }
+        BitSet worth = new BitSet();
+        feedsSum.stream().forEach(i -> {
+            SignalId.Point point = plan.signals().get(i).id().point();
+            worth.set(i, point == SignalId.Point.INPUT || point == SignalId.Point.INSERT);
+        });
+        return worth;
+    }
+
+    private Detail detail(Plan plan, BitSet worthKeeping, int index) {
+        boolean bus = plan.signals().get(index).id().point() == SignalId.Point.INPUT;
+        return bus && worthKeeping.get(index) ? busDetail : mostDetail;
+    }
 
     /**
      * Returns the series of the wanted signals that are known or follow by gains from known ones, without measuring.
@@ -97,15 +156,13 @@ public final class SongMeasure implements AutoCloseable {
      * @return by index in the plan; the others are absent
      */
     public Map<Integer, LevelSeries> known(Plan plan, BitSet wanted) {
-        Keyed keyed = new Keyed(plan, SignalKey.of(plan, media));
-        Map<Integer, LevelSeries> found = new HashMap<>();
-        wanted.stream().forEach(i -> {
-            LevelSeries one = derived(keyed, i);
-            if (one != null) {
-                found.put(i, one);
-            }
-        });
-        return found;
+        return known(keyed(plan), wanted, Map.of());
+    }
+
+    private Map<Integer, LevelSeries> known(Keyed keyed, BitSet wanted, Map<Integer, LevelSeries> fresh) {
+        Map<Integer, LevelSeries> derived = derived(keyed, wanted, fresh);
+        derived.keySet().removeIf(i -> !wanted.get(i));
+        return derived;
     }
 
     /**
@@ -115,13 +172,15 @@ public final class SongMeasure implements AutoCloseable {
      * @throws java.util.concurrent.CancellationException if the progress says stop; what was known stays known
      */
     public Map<Integer, LevelSeries> measure(Plan plan, BitSet wanted, Progress progress) {
-        Keyed keyed = new Keyed(plan, SignalKey.of(plan, media));
+        Keyed keyed = keyed(plan);
+        Map<Integer, LevelSeries> derived = derived(keyed, wanted, Map.of());
         BitSet missing = new BitSet();
-        wanted.stream().forEach(i -> collectMissing(keyed, i, missing));
-        if (!missing.isEmpty()) {
-            run(keyed, missing, progress);
+        wanted.stream().filter(i -> !derived.containsKey(i)).forEach(i -> missing.set(origin(keyed, i, derived)));
+        if (missing.isEmpty()) {
+            derived.keySet().removeIf(i -> !wanted.get(i));
+            return derived;
         }
-        return known(plan, wanted);
+        return known(keyed, wanted, run(keyed, missing, progress));
     }
 
     /**
@@ -135,7 +194,7 @@ public final class SongMeasure implements AutoCloseable {
     public Map<Integer, LevelSeries> measure(
             Plan plan, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
         List<SongPart> parts = parts(plan, wanted, fromFrame, toFrame);
-        runParts(parts, wanted, Map.of(), progress);
+        runParts(parts, wanted, Map.of(), worthKeeping(plan), progress);
         Map<Integer, LevelSeries> found = new HashMap<>();
         wanted.stream().forEach(i -> found.put(i, joined(parts, i).startingAt(fromFrame)));
         return found;
@@ -159,7 +218,7 @@ public final class SongMeasure implements AutoCloseable {
      * @throws java.util.concurrent.CancellationException if the progress says stop
      */
     public LevelSeries clip(Session session, Track track, Clip clip, Progress progress) {
-        Clip alone = new Clip(clip.source(), 0, clip.offsetFrames(), clip.lengthFrames(), 0);
+        Clip alone = new Clip(clip.source(), 0, clip.offsetFrames(), clip.lengthFrames(), 0).withSide(clip.side());
         SignalId id = new SignalId(track.id(), SignalId.Point.FILES);
         Plan plan = new Plan(
                 session.sampleRateHz(),
@@ -251,37 +310,60 @@ public final class SongMeasure implements AutoCloseable {
         }
     }
 
-    private @Nullable LevelSeries derived(Keyed keyed, int index) {
-        SignalKey key = keyed.keys().get(index);
-        Signal signal = keyed.plan().signals().get(index);
-        LevelSeries known = known(key, signal);
-        if (known != null) {
-            return known;
-        }
-        LevelSeries result = null;
-        if (signal instanceof Signal.Delayed late) {
-            // Every signal is measured over its own song, so a delay changes nothing.
-            return derived(keyed, late.from());
-        }
-        if (signal instanceof Signal.Sum) {
-            List<Signal.Edge> open = openInputs(signal);
-            if (open.isEmpty()) {
-                result = LevelSeries.silence(
+    /**
+     * The series of some signals, and of those that they follow from, as far as they are known. Signals stand after their
+     * inputs, so that each is looked at once.
+     *
+     * @param fresh what was just measured: that may be more than what there is room to remember
+     */
+    private Map<Integer, LevelSeries> derived(Keyed keyed, BitSet wanted, Map<Integer, LevelSeries> fresh) {
+        BitSet asked = new BitSet();
+        Map<Integer, LevelSeries> found = new HashMap<>();
+        for (int i = wanted.length() - 1; i >= 0; i--) {
+            if (!wanted.get(i) && !asked.get(i)) {
+                continue;
+            }
+            Signal signal = keyed.plan().signals().get(i);
+            LevelSeries known = fresh.containsKey(i) ? fresh.get(i) : known(keyed.keys().get(i), signal);
+            if (known == null && signal instanceof Signal.Sum && openInputs(signal).isEmpty()) {
+                known = LevelSeries.silence(
                         keyed.plan().sampleRateHz(),
                         signal.planes(),
                         keyed.plan().lengthFrames());
-            } else if (isGainOfOne(open)
-                    && !wantsMore(keyed.plan(), index, open.getFirst().from())) {
-                LevelSeries input = derived(keyed, open.getFirst().from());
-                if (input != null) {
-                    result = input.through(open.getFirst().gain().toArray());
+                gained.put(keyed.keys().get(i), known);
+            }
+            if (known != null) {
+                found.put(i, known);
+            } else {
+                asked.set(i);
+                int from = keyed.follows().get(i);
+                if (from != NONE) {
+                    asked.set(from);
                 }
             }
         }
-        if (result != null) {
-            gained.put(key, result);
+        asked.stream().forEach(i -> {
+            LevelSeries from = found.get(keyed.follows().get(i));
+            if (from != null && !found.containsKey(i)) {
+                Signal signal = keyed.plan().signals().get(i);
+                // Every signal is measured over its own song, so a delay changes nothing.
+                LevelSeries one = signal instanceof Signal.Delayed
+                        ? from
+                        : from.through(openInputs(signal).getFirst().gain().toArray());
+                found.put(i, one);
+                gained.put(keyed.keys().get(i), one);
+            }
+        });
+        return found;
+    }
+
+    /** The signal that must be measured for one to be known: itself, or what it follows from. */
+    private static int origin(Keyed keyed, int index, Map<Integer, LevelSeries> derived) {
+        int at = index;
+        while (keyed.follows().get(at) != NONE && !derived.containsKey(keyed.follows().get(at))) {
+            at = keyed.follows().get(at);
         }
-        return result;
+        return at;
     }
 
     /** What is remembered, or lies in the cache. */
@@ -302,7 +384,7 @@ public final class SongMeasure implements AutoCloseable {
     private void remember(SignalKey key, LevelSeries one) {
         LevelSeries before = series.put(key, one);
         heapBytes += one.heapBytes() - (before == null ? 0 : before.heapBytes());
-        for (Iterator<LevelSeries> eldest = series.values().iterator(); heapBytes > MOST_HEAP_BYTES; ) {
+        for (Iterator<LevelSeries> eldest = series.values().iterator(); heapBytes > mostHeapBytes && eldest.hasNext(); ) {
             LevelSeries forgotten = eldest.next();
             if (forgotten.heapBytes() > 0) {
                 heapBytes -= forgotten.heapBytes();
@@ -311,38 +393,11 @@ public final class SongMeasure implements AutoCloseable {
         }
     }
 
-    /** Adds the signals that must be measured for one to be known: itself, or what it is a gain of. */
-    private void collectMissing(Keyed keyed, int index, BitSet missing) {
-        if (derived(keyed, index) != null) {
-            return;
-        }
-        Signal signal = keyed.plan().signals().get(index);
-        List<Signal.Edge> open = openInputs(signal);
-        boolean follows = signal instanceof Signal.Delayed
-                || (signal instanceof Signal.Sum
-                        && isGainOfOne(open)
-                        && !wantsMore(keyed.plan(), index, open.getFirst().from()));
-        if (follows) {
-            collectMissing(keyed, open.getFirst().from(), missing);
-        } else {
-            missing.set(index);
-        }
-    }
-
-    /** Whether more is gathered of a signal than of the one that it is a gain of, so that it must be measured itself. */
-    private boolean wantsMore(Plan plan, int index, int from) {
-        return detail(plan, from) != detail(plan, index) && detail(plan, from) == busDetail;
-    }
-
     private static List<Signal.Edge> openInputs(Signal signal) {
         return signal.inputs().stream().filter(edge -> !edge.gain().silent()).toList();
     }
 
-    private static boolean isGainOfOne(List<Signal.Edge> open) {
-        return open.size() == 1 && !open.getFirst().gain().mixes();
-    }
-
-    private void run(Keyed keyed, BitSet missing, Progress progress) {
+    private Map<Integer, LevelSeries> run(Keyed keyed, BitSet missing, Progress progress) {
         Plan plan = withKept(keyed, missing);
         Set<KeptSignal> inUse = Collections.newSetFromMap(new IdentityHashMap<>());
         plan.signals().forEach(signal -> {
@@ -353,7 +408,7 @@ public final class SongMeasure implements AutoCloseable {
         Map<Integer, KeptSignal> keeping = new HashMap<>();
         // What had to be computed again only for others to be measured is kept too, so that it was the last time.
         BitSet computed = plan.reaching(missing);
-        computed.stream().filter(i -> worthKeeping(plan, i) && !isKept(plan, i)).forEach(i -> {
+        computed.stream().filter(i -> keyed.worthKeeping().get(i) && !isKept(plan, i)).forEach(i -> {
             KeptSignal room =
                     kept.room(plan.signals().get(i).planes(), plan.lengthFrames() + plan.mostLatency(), inUse);
             if (room != null) {
@@ -363,20 +418,23 @@ public final class SongMeasure implements AutoCloseable {
         List<SongPart> parts = parts(plan, missing, 0, plan.lengthFrames());
         boolean done = false;
         try {
-            runParts(parts, missing, keeping, progress);
+            runParts(parts, missing, keeping, keyed.worthKeeping(), progress);
             done = true;
         } finally {
             if (!done) {
                 keeping.values().forEach(kept::release);
             }
         }
+        Map<Integer, LevelSeries> fresh = new HashMap<>();
         missing.stream().forEach(i -> {
             SignalKey key = keyed.keys().get(i);
             LevelSeries one = joined(parts, i);
             boolean ofFiles = keyed.plan().signals().get(i) instanceof Signal.Source;
-            remember(key, ofFiles ? cache.keep(key, mostDetail, one) : one);
+            fresh.put(i, ofFiles ? cache.keep(key, mostDetail, one) : one);
+            remember(key, fresh.get(i));
         });
         keeping.forEach((i, samples) -> kept.put(keyed.keys().get(i), samples));
+        return fresh;
     }
 
     /**
@@ -389,35 +447,26 @@ public final class SongMeasure implements AutoCloseable {
                 : SongPart.divide(plan, from, to, team.threads());
     }
 
-    private void runParts(List<SongPart> parts, BitSet wanted, Map<Integer, KeptSignal> keeping, Progress progress) {
+    private void runParts(
+            List<SongPart> parts,
+            BitSet wanted,
+            Map<Integer, KeptSignal> keeping,
+            BitSet worthKeeping,
+            Progress progress) {
+        BiFunction<Plan, Integer, Detail> detail = (plan, i) -> detail(plan, worthKeeping, i);
         if (parts.size() == 1) {
             SongPart only = parts.getFirst();
-            only.run(only.prepare(media, team, wanted, keeping, this::detail), progress);
+            only.run(only.prepare(media, team, wanted, keeping, detail), progress);
             return;
         }
         List<PlanRun> runs = parts.stream()
-                .map(part -> part.prepare(media, Team.alone(), wanted, keeping, this::detail))
+                .map(part -> part.prepare(media, Team.alone(), wanted, keeping, detail))
                 .toList();
         team.run(parts.size(), i -> parts.get(i).run(runs.get(i), i == 0 ? progress : new Unshown(progress)));
     }
 
     private static LevelSeries joined(List<SongPart> parts, int index) {
         return LevelSeries.joined(parts.stream().map(part -> part.series(index)).toList());
-    }
-
-    private Detail detail(Plan plan, int index) {
-        boolean bus = plan.signals().get(index).id().point() == SignalId.Point.INPUT;
-        return bus && worthKeeping(plan, index) ? busDetail : mostDetail;
-    }
-
-    /** A bus or the end of inserts that feeds another sum: whatever changes beside it there wants its samples again. */
-    private static boolean worthKeeping(Plan plan, int index) {
-        SignalId.Point point = plan.signals().get(index).id().point();
-        return (point == SignalId.Point.INPUT || point == SignalId.Point.INSERT)
-                && plan.signals().stream()
-                        .anyMatch(other -> other instanceof Signal.Sum
-                                && other.inputs().size() > 1
-                                && other.inputs().stream().anyMatch(edge -> edge.from() == index));
     }
 
     private static boolean isKept(Plan plan, int index) {

@@ -50,13 +50,14 @@ final class StageLevels {
     /** The levels of every channel whose series are known. */
     Map<ChannelId, ChannelLevels> of(Session session, Plan plan, Map<Integer, LevelSeries> series) {
         Set<ChannelId> sounding = Audibility.sounding(session);
+        Faders faders = Faders.of(session);
         Set<ChannelId> moved = session.vcas().stream()
-                .flatMap(vca -> Faders.movedBy(session, vca).stream())
+                .flatMap(vca -> faders.movedBy(vca).stream())
                 .collect(Collectors.toSet());
         Map<ChannelId, ChannelLevels> all = new LinkedHashMap<>();
         for (Channel channel : session.channels()) {
             boolean sounds = sounding.contains(channel.id());
-            of(session, channel, sounds, moved.contains(channel.id()), plan, series)
+            of(session, faders, channel, sounds, moved.contains(channel.id()), plan, series)
                     .ifPresent(levels -> all.put(channel.id(), levels));
         }
         return all;
@@ -77,6 +78,7 @@ final class StageLevels {
 
     private Optional<ChannelLevels> of(
             Session session,
+            Faders faders,
             Channel channel,
             boolean sounds,
             boolean moved,
@@ -94,7 +96,7 @@ final class StageLevels {
         if (chain == null) {
             return Optional.empty();
         }
-        double fader = StageGains.beforeFader(channel) * StageGains.fader(session, channel);
+        double fader = StageGains.beforeFader(channel) * StageGains.fader(faders, channel);
         GainMatrix faded = GainMatrix.diagonal(planes, fader);
         GainMatrix placed =
                 GainMatrix.of(strip.placement().gains(session.panLaw(), planes)).times(fader);

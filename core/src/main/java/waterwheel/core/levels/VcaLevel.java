@@ -32,7 +32,7 @@ public record VcaLevel(ChannelId loudest, List<Figures> sides) {
      * @return empty while a member's level is pending, and where the VCA moves nothing
      */
     public static Optional<VcaLevel> of(Session session, Vca vca, Function<ChannelId, Optional<ChannelLevels>> levels) {
-        Set<ChannelId> moved = Faders.movedBy(session, vca);
+        Set<ChannelId> moved = Faders.of(session).movedBy(vca);
         List<ChannelLevels> known = new ArrayList<>();
         for (ChannelId member : moved) {
             levels.apply(member).ifPresent(known::add);

@@ -21,11 +21,11 @@ final class ConvolutionEffect implements Effect {
         before = new DelayLine[convolvers.length];
         int preDelay = (int) Math.round(settings.value("preDelayMs") / 1_000 * rate);
         for (int p = 0; response != null && p < planes; p++) {
-            convolvers[p] = new Convolver(response.side(p), maxFrames);
+            convolvers[p] = new Convolver(response.side(p, planes), maxFrames);
             before[p] = new DelayLine(preDelay, maxFrames);
         }
         delayed = new float[maxFrames];
-        gain = response == null ? 0 : response.gain();
+        gain = response == null ? 0 : response.gain(planes);
     }
 
     @Override

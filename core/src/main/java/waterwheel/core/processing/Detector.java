@@ -25,7 +25,7 @@ final class Detector {
     /** The magnitude of the loudest plane of each frame, linear; the detector's own array. */
     float[] listen(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
         for (int p = 0; p < heard.length; p++) {
-            float[] from = key == null ? signal[p] : key[Math.min(p, key.length - 1)];
+            float[] from = key == null ? signal[p] : key[p];
             if (from != null) {
                 System.arraycopy(from, 0, heard[p], 0, frames);
             }

@@ -21,6 +21,14 @@ public interface Effect {
     void reset();
 
     /**
+     * Tells where the song goes on: what has a time of its own, such as a test tone's phase, follows the song's. Called
+     * before the first block and wherever the song is taken up elsewhere.
+     *
+     * @param songFrame the song's frame that is processed next, 0 or later
+     */
+    default void seek(long songFrame) {}
+
+    /**
      * Goes on from where another effect stands, so that a changed setting does not begin in silence. Effects whose memory
      * has another shape begin anew.
      */

@@ -5,7 +5,8 @@ import waterwheel.core.inserts.Processor;
 
 /**
  * An expander or gate at work: what lies below the threshold is turned down by (ratio - 1) times its distance, at most by
- * the range. It opens with the attack, stays open for the hold, and closes with the release; one-pole, in dB.
+ * the range. It opens with the attack, stays open for the hold, and closes with the release; one-pole, in dB. At rest it
+ * is closed.
  */
 final class GateEffect implements Effect {
     private final Detector detector;
@@ -16,6 +17,9 @@ final class GateEffect implements Effect {
     private final double release;
     private final int holdFrames;
     private final float[] gains;
+    /** By how much silence is turned down. */
+    private final double closed;
+
     private double reduction;
     private int held;
 
@@ -28,6 +32,8 @@ final class GateEffect implements Effect {
         release = GainReduction.pole(settings.value("releaseMs") / 1_000, rate);
         holdFrames = (int) Math.round(settings.value("holdMs") / 1_000 * rate);
         gains = new float[maxFrames];
+        closed = ratio > 1 ? range : 0;
+        reduction = closed;
     }
 
     /** By how much a steady level is turned down, in dB, 0 or more. */
@@ -60,7 +66,7 @@ final class GateEffect implements Effect {
     @Override
     public void reset() {
         detector.reset();
-        reduction = 0;
+        reduction = closed;
         held = 0;
     }
 

@@ -53,6 +53,11 @@ final class MixedEffect implements Effect {
     }
 
     @Override
+    public void seek(long songFrame) {
+        effect.seek(songFrame);
+    }
+
+    @Override
     public void adopt(Effect other) {
         if (other instanceof MixedEffect mixed) {
             effect.adopt(mixed.effect);

@@ -3,12 +3,13 @@ package waterwheel.core.processing;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * An impulse response made ready for convolution: its first frames as they are, the rest in parts of growing length as
  * spectra (W. G. Gardner, Efficient convolution without input-output delay, J. Audio Eng. Soc. 43, 1995). A part of
  * length N begins no earlier than N frames into the response, so that its block is complete before it is due, and the
- * convolution is late by nothing. Immutable; threads may share it.
+ * convolution is late by nothing. Threads may share it.
  */
 public final class Response {
     /** Convolved sample by sample. */
@@ -18,6 +19,10 @@ public final class Response {
 
     private final List<Side> sides;
     private final float gain;
+    private final float foldedGain;
+    /** Made when the first mono signal wants it. */
+    private @Nullable Side folded;
+
 
     /** One channel of the response. */
     static final class Side {
@@ -43,9 +48,10 @@ public final class Response {
         }
     }
 
-    private Response(List<Side> sides, float gain) {
+    private Response(List<Side> sides, float gain, float foldedGain) {
         this.sides = sides;
         this.gain = gain;
+        this.foldedGain = foldedGain;
     }
 
     /**
@@ -57,12 +63,27 @@ public final class Response {
         List<Side> sides = new ArrayList<>();
         double energy = 0;
         for (float[] channel : samples) {
-            for (float value : channel) {
-                energy += (double) value * value / samples.length;
-            }
+            energy += energy(channel) / samples.length;
             sides.add(side(channel));
         }
-        return new Response(List.copyOf(sides), energy == 0 ? 0 : (float) (1 / Math.sqrt(energy)));
+        double folded = 0;
+        for (int i = 0; i < samples[0].length; i++) {
+            double half = (samples[0][i] + samples[samples.length - 1][i]) / 2.0;
+            folded += half * half;
+        }
+        return new Response(List.copyOf(sides), gain(energy), gain(folded));
+    }
+
+    private static double energy(float[] samples) {
+        double energy = 0;
+        for (float value : samples) {
+            energy += (double) value * value;
+        }
+        return energy;
+    }
+
+    private static float gain(double energy) {
+        return energy == 0 ? 0 : (float) (1 / Math.sqrt(energy));
     }
 
     private static Side side(float[] response) {
@@ -89,13 +110,53 @@ public final class Response {
         return new Parts(frames, real, imaginary);
     }
 
-    /** The side for a plane of a signal; a mono response serves both. */
-    Side side(int plane) {
-        return sides.get(Math.min(plane, sides.size() - 1));
+    /**
+     * The side for a plane of a signal: left with left and right with right; a mono response serves both sides, and of a
+     * stereo one a mono signal gets half the sum.
+     *
+     * @param planes how many planes the signal has
+     */
+    Side side(int plane, int planes) {
+        return planes == 1 ? folded() : sides.get(Math.min(plane, sides.size() - 1));
     }
 
-    /** What makes noise come out as loud as it goes in, linear; 0 for a silent response. */
-    float gain() {
-        return gain;
+    /** Half the sum of both sides; spectra add as what they are of does. */
+    private synchronized Side folded() {
+        Side made = folded;
+        if (made == null) {
+            Side left = sides.getFirst();
+            Side right = sides.getLast();
+            List<Parts> parts = new ArrayList<>();
+            for (int i = 0; i < left.parts.size(); i++) {
+                Parts one = left.parts.get(i);
+                Parts other = right.parts.get(i);
+                parts.add(new Parts(one.frames, half(one.real, other.real), half(one.imaginary, other.imaginary)));
+            }
+            made = left == right
+                    ? left
+                    : new Side(half(new float[][] {left.head}, new float[][] {right.head})[0], List.copyOf(parts));
+            folded = made;
+        }
+        return made;
+    }
+
+    private static float[][] half(float[][] one, float[][] other) {
+        float[][] sum = new float[one.length][];
+        for (int k = 0; k < one.length; k++) {
+            sum[k] = one[k].clone();
+            for (int i = 0; i < sum[k].length; i++) {
+                sum[k][i] = (one[k][i] + other[k][i]) / 2;
+            }
+        }
+        return sum;
+    }
+
+    /**
+     * What makes noise come out as loud as it goes in, linear; 0 for a silent response.
+     *
+     * @param planes how many planes the signal has
+     */
+    float gain(int planes) {
+        return planes == 1 ? foldedGain : gain;
     }
 }

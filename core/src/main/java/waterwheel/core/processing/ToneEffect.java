@@ -5,26 +5,29 @@ import waterwheel.core.inserts.Processor;
 import waterwheel.core.units.Decibels;
 
 /**
- * A test signal in place of what comes in: a sine, or noise of an RMS (AES17) of the level. Pink noise by P. Kellet's
- * filter of three poles, within 0.4 dB of -3 dB an octave from 40 Hz to 20 kHz at 48 kHz.
+ * A test signal in place of what comes in: a sine, or noise of an RMS (AES17) of the level, another one on each side.
+ * Every sample follows from its frame of the song alone, so that all test signals are in time with each other. White
+ * noise is a frame's number mixed until nothing of it can be told (G. Steele, D. Lea, C. Flood, Fast splittable
+ * pseudorandom number generators, 2014); pink noise is that through P. Kellet's filter of three poles, within 0.4 dB of
+ * -3 dB an octave from 40 Hz to 20 kHz at 48 kHz.
  */
 final class ToneEffect implements Effect {
     private static final long SEED = 0x2545_F491_4F6C_DD1DL;
+    private static final long STEP = 0x9E37_79B9_7F4A_7C15L;
     /** White noise between -1 and +1 has a mean square of 1/3; the pink one of this, found by its filter's response. */
     private static final double PINK_MEAN_SQUARE = 0.184_89;
+    /** After so many frames the pink filter knows nothing of what came before, below -160 dB. */
+    private static final int SETTLING = 8_192;
 
     private final int kind;
     private final double level;
-    private final double step;
-    private double phase;
-    private long random = SEED;
-    private double pink0;
-    private double pink1;
-    private double pink2;
+    private final double cyclesPerFrame;
+    private final Pink[] pink = {new Pink(), new Pink()};
+    private long frame;
 
     ToneEffect(Processor settings, int rate) {
         kind = settings.choice("signal");
-        step = 2 * Math.PI * settings.value("frequencyHz") / rate;
+        cyclesPerFrame = settings.value("frequencyHz") / rate;
         double amplitude = Decibels.toFactor(settings.value("levelDb"));
         level = switch (kind) {
             case 0 -> amplitude;
@@ -35,49 +38,86 @@ final class ToneEffect implements Effect {
 
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
-        for (int i = 0; i < frames; i++) {
-            float value = (float) (level * next());
-            for (float[] plane : signal) {
-                plane[i] = value;
+        for (int p = 0; p < signal.length; p++) {
+            float[] plane = signal[p];
+            for (int i = 0; i < frames; i++) {
+                plane[i] = (float) (level * value(p, frame + i));
+            }
+        }
+        frame += frames;
+    }
+
+    private double value(int plane, long at) {
+        return switch (kind) {
+            case 0 -> {
+                double cycles = cyclesPerFrame * at;
+                yield Math.sin(2 * Math.PI * (cycles - Math.floor(cycles)));
+            }
+            case 1 -> white(plane, at);
+            default -> pink[plane].next(white(plane, at));
+        };
+    }
+
+    /** Uniform from -1 to +1. */
+    private static double white(int plane, long at) {
+        long mixed = (2 * at + plane) * STEP + SEED;
+        mixed = (mixed ^ (mixed >>> 30)) * 0xBF58_476D_1CE4_E5B9L;
+        mixed = (mixed ^ (mixed >>> 27)) * 0x94D0_49BB_1331_11EBL;
+        mixed ^= mixed >>> 31;
+        return (mixed >> 11) * 0x1p-52;
+    }
+
+    /** The filter's memory. */
+    private static final class Pink {
+        private double slow;
+        private double middle;
+        private double fast;
+
+        double next(double white) {
+            slow = 0.99765 * slow + white * 0.0990460 * 0.5;
+            middle = 0.96300 * middle + white * 0.2965164 * 0.5;
+            fast = 0.57000 * fast + white * 1.0526913 * 0.5;
+            return (slow + middle + fast + white * 0.1848 * 0.5) * 0.5;
+        }
+
+        void clear() {
+            slow = 0;
+            middle = 0;
+            fast = 0;
+        }
+    }
+
+    @Override
+    public void seek(long songFrame) {
+        if (songFrame == frame) {
+            return;
+        }
+        frame = songFrame;
+        for (int p = 0; kind == 2 && p < pink.length; p++) {
+            pink[p].clear();
+            for (long at = Math.max(0, songFrame - SETTLING); at < songFrame; at++) {
+                pink[p].next(white(p, at));
             }
         }
     }
 
-    private double next() {
-        if (kind == 0) {
-            double value = Math.sin(phase);
-            phase += step;
-            phase -= phase > 2 * Math.PI ? 2 * Math.PI : 0;
-            return value;
-        }
-        random = random * 6_364_136_223_846_793_005L + 1_442_695_040_888_963_407L;
-        double white = (random >> 11) * 0x1p-52;
-        if (kind == 1) {
-            return white;
-        }
-        pink0 = 0.99765 * pink0 + white * 0.0990460 * 0.5;
-        pink1 = 0.96300 * pink1 + white * 0.2965164 * 0.5;
-        pink2 = 0.57000 * pink2 + white * 1.0526913 * 0.5;
-        return (pink0 + pink1 + pink2 + white * 0.1848 * 0.5) * 0.5;
-    }
-
     @Override
     public void reset() {
-        phase = 0;
-        random = SEED;
-        pink0 = 0;
-        pink1 = 0;
-        pink2 = 0;
+        frame = 0;
+        for (Pink one : pink) {
+            one.clear();
+        }
     }
 
     @Override
     public void adopt(Effect other) {
         if (other instanceof ToneEffect before) {
-            phase = before.phase;
-            random = before.random;
-            pink0 = before.pink0;
-            pink1 = before.pink1;
-            pink2 = before.pink2;
+            frame = before.frame;
+            for (int p = 0; p < pink.length; p++) {
+                pink[p].slow = before.pink[p].slow;
+                pink[p].middle = before.pink[p].middle;
+                pink[p].fast = before.pink[p].fast;
+            }
         }
     }
 }

@@ -35,6 +35,7 @@ final class FlowLayout {
     private static final double TOP = -0.5;
 
     private final Session session;
+    private final Wiring wiring;
     private final Set<ChannelId> folded;
     private final String filter;
     private final Map<ChannelId, Card> placed = new LinkedHashMap<>();
@@ -47,6 +48,7 @@ final class FlowLayout {
 
     FlowLayout(Session session, Set<ChannelId> folded, String filter) {
         this.session = session;
+        wiring = Wiring.heard(session);
         this.folded = folded;
         this.filter = filter;
     }
@@ -128,9 +130,9 @@ final class FlowLayout {
 
     private int column(Bus bus) {
         int behind = 1;
-        for (Channel channel : session.channels()) {
-            if (channel instanceof Bus input && Connections.from(session, input).contains(bus.id())) {
-                behind = Math.max(behind, columns.getOrDefault(input.id(), 1) + 1);
+        for (ChannelId input : wiring.before(bus.id())) {
+            if (session.channel(input) instanceof Bus) {
+                behind = Math.max(behind, columns.getOrDefault(input, 1) + 1);
             }
         }
         return behind;
@@ -151,8 +153,8 @@ final class FlowLayout {
             if (!many && channel.strip().output() instanceof Output.ToBus(ChannelId to)) {
                 links.add(new Link(from, to, Kind.OUTPUT, false));
             }
-            Connections.taps(session, channel.id()).stream()
-                    .filter(placed::containsKey)
+            wiring.after(channel.id()).stream()
+                    .filter(to -> session.channel(to) instanceof Track && placed.containsKey(to))
                     .forEach(track -> links.add(new Link(from, track, Kind.TAP, many)));
             channel.strip().extraOutputs().forEach(to -> links.add(new Link(from, to, Kind.EXTRA_OUTPUT, many)));
             for (Send send : channel.strip().sends()) {

@@ -3,12 +3,9 @@ package waterwheel.core.routing;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
-import waterwheel.core.inserts.Insert;
-import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
-import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
@@ -17,10 +14,14 @@ import waterwheel.core.session.Track;
 public final class Upstream {
     private final Session session;
     private final Set<ChannelId> sounding;
+    private final Wiring wiring;
+    private final Faders faders;
 
     private Upstream(Session session) {
         this.session = session;
         sounding = Audibility.sounding(session);
+        wiring = Wiring.computed(session);
+        faders = Faders.of(session);
     }
 
     /** For the channels of a session. */
@@ -33,60 +34,50 @@ public final class Upstream {
      * sessions in which these are equal sound the same there.
      */
     public List<Object> of(ChannelId id) {
+        Channel channel = session.channel(id);
         List<Object> all = new ArrayList<>();
-        collect(session.channel(id), all);
+        all.add(session.panLaw());
+        addSignal(channel, all);
         if (id.equals(session.mainId())) {
-            all.add(Faders.effectiveDb(session, session.main()));
+            all.add(faders.effectiveDb(channel));
+        }
+        // What only the channel's own inserts listen to does not reach its trim, but telling that apart is not worth it.
+        Set<ChannelId> before = wiring.upstream(List.of(id));
+        for (ChannelId one : before) {
+            if (!one.equals(id)) {
+                addOutgoing(session.channel(one), before, all);
+            }
         }
         return all;
     }
 
-    private void collect(Channel channel, List<Object> all) {
-        Strip strip = channel.strip();
-        all.add(strip.polarityInverted());
-        all.add(strip.trimDb());
-        switch (channel) {
-            case Track track -> {
-                all.add(track.planes());
-                all.add(track.clips());
-                track.tap().ifPresent(tap -> {
-                    all.add(tap.point());
-                    all.add(sounding.contains(tap.channel()));
-                    collectOutgoing(session.channel(tap.channel()), all);
-                });
-                for (Clip clip : track.clips()) {
-                    all.add(session.source(clip.source()).path());
-                }
-            }
-            case Bus bus -> {
-                all.add(session.panLaw());
-                for (Channel input : session.channels()) {
-                    boolean feeds = Connections.from(session, input).contains(bus.id());
-                    if (feeds && !input.cue() && sounding.contains(input.id())) {
-                        collectOutgoing(input, all);
-                    }
-                }
+    /** What a channel has before its inserts. */
+    private void addSignal(Channel channel, List<Object> all) {
+        all.add(channel.id());
+        all.add(channel.strip().polarityInverted());
+        all.add(channel.strip().trimDb());
+        if (channel instanceof Track track) {
+            all.add(track.planes());
+            all.add(track.clips());
+            all.add(track.tap());
+            for (Clip clip : track.clips()) {
+                all.add(session.source(clip.source()).path());
             }
         }
     }
 
-    /** All of a channel through to what it sends. */
-    private void collectOutgoing(Channel input, List<Object> all) {
-        collect(input, all);
-        all.add(Faders.effectiveDb(session, input));
-        all.add(input.strip().placement());
-        all.add(input.strip().sends());
-        all.add(input.strip().extraOutputs());
-        for (Insert insert : input.strip().inserts()) {
-            all.add(insert);
-            for (Channel source : session.channels()) {
-                boolean key = source.strip().sends().stream()
-                        .anyMatch(send -> send.target().equals(new Send.ToKey(input.id(), insert.id())));
-                if (key) {
-                    collectOutgoing(source, all);
-                    all.add(source.strip().muted());
-                }
-            }
-        }
+    /** All of a channel through to what it sends to channels of a set. */
+    private void addOutgoing(Channel channel, Set<ChannelId> to, List<Object> all) {
+        addSignal(channel, all);
+        Strip strip = channel.strip();
+        all.add(strip.inserts());
+        all.add(faders.effectiveDb(channel));
+        all.add(faders.muted(channel));
+        all.add(sounding.contains(channel.id()));
+        all.add(strip.placement());
+        all.add(strip.sends().stream()
+                .filter(send -> to.contains(send.target().channel()))
+                .toList());
+        all.add(Connections.outputs(channel).stream().filter(to::contains).toList());
     }
 }

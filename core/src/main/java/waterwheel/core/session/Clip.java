@@ -14,6 +14,7 @@ import waterwheel.core.units.Ranges;
  * @param fadeInFrames frames from its start until it is fully there; with the fade out at most its length
  * @param fadeOutFrames frames until its end over which it leaves
  * @param gainCurve added to the gain, in dB by frame from the clip's start, -48 to +48 dB
+ * @param side what is heard of a stereo file
  */
 public record Clip(
         SourceId source,
@@ -23,7 +24,27 @@ public record Clip(
         double gainDb,
         long fadeInFrames,
         long fadeOutFrames,
-        Curve gainCurve) {
+        Curve gainCurve,
+        Side side) {
+    /** Which of a stereo file's sides are heard. */
+    public enum Side {
+        /** Both: side by side on a stereo track, half their sum on a mono one. */
+        BOTH("both"),
+        LEFT("left"),
+        RIGHT("right");
+
+        private final String label;
+
+        Side(String label) {
+            this.label = label;
+        }
+
+        /** The word in the session file. */
+        public String label() {
+            return label;
+        }
+    }
+
     public Clip {
         startFrames = Ranges.checked("startFrames", startFrames, 0);
         offsetFrames = Ranges.checked("offsetFrames", offsetFrames, 0);
@@ -42,6 +63,28 @@ public record Clip(
         }
     }
 
+    /** A clip of all sides of its file. */
+    public Clip(
+            SourceId source,
+            long startFrames,
+            long offsetFrames,
+            long lengthFrames,
+            double gainDb,
+            long fadeInFrames,
+            long fadeOutFrames,
+            Curve gainCurve) {
+        this(
+                source,
+                startFrames,
+                offsetFrames,
+                lengthFrames,
+                gainDb,
+                fadeInFrames,
+                fadeOutFrames,
+                gainCurve,
+                Side.BOTH);
+    }
+
     /** A clip without fades and gain curve. */
     public Clip(SourceId source, long startFrames, long offsetFrames, long lengthFrames, double gainDb) {
         this(source, startFrames, offsetFrames, lengthFrames, gainDb, 0, 0, Curve.NONE);
@@ -58,19 +101,24 @@ public record Clip(
     }
 
     public Clip withGainDb(double value) {
-        return new Clip(source, startFrames, offsetFrames, lengthFrames, value, fadeInFrames, fadeOutFrames, gainCurve);
+        return new Clip(source, startFrames, offsetFrames, lengthFrames, value, fadeInFrames, fadeOutFrames, gainCurve, side);
     }
 
     public Clip withFades(long in, long out) {
-        return new Clip(source, startFrames, offsetFrames, lengthFrames, gainDb, in, out, gainCurve);
+        return new Clip(source, startFrames, offsetFrames, lengthFrames, gainDb, in, out, gainCurve, side);
     }
 
     public Clip withGainCurve(Curve value) {
-        return new Clip(source, startFrames, offsetFrames, lengthFrames, gainDb, fadeInFrames, fadeOutFrames, value);
+        return new Clip(source, startFrames, offsetFrames, lengthFrames, gainDb, fadeInFrames, fadeOutFrames, value, side);
+    }
+
+    public Clip withSide(Side value) {
+        return new Clip(
+                source, startFrames, offsetFrames, lengthFrames, gainDb, fadeInFrames, fadeOutFrames, gainCurve, value);
     }
 
     /** The clip as its file is: no gain, no fades, no curve. */
     public Clip bare() {
-        return new Clip(source, startFrames, offsetFrames, lengthFrames, 0);
+        return new Clip(source, startFrames, offsetFrames, lengthFrames, 0).withSide(side);
     }
 }

@@ -1,7 +1,12 @@
 package waterwheel.core.session;
 
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
@@ -39,10 +44,10 @@ public record Session(
         List<LinkGroup> links) {
 
     public Session {
-        sources = List.copyOf(sources);
-        channels = List.copyOf(channels);
+        sources = IdList.of(sources, AudioSource::id);
+        channels = IdList.of(channels, Channel::id);
         sections = List.copyOf(sections);
-        vcas = List.copyOf(vcas);
+        vcas = IdList.of(vcas, Vca::id);
         links = List.copyOf(links);
         nominalDbfs = Ranges.checked("nominalDbfs", nominalDbfs, -24, -12);
         if (sampleRateHz < 8_000 || sampleRateHz > 384_000) {
@@ -152,19 +157,20 @@ public record Session(
                     switch (send.target()) {
                         case Send.ToBus(ChannelId bus) -> !main && buses.contains(bus);
                         case Send.ToKey(ChannelId id, SlotId slot) ->
-                            channels.stream()
-                                    .anyMatch(c -> c.id().equals(id)
-                                            && c.strip().inserts().stream()
-                                                    .anyMatch(i -> i.id().equals(slot)
-                                                            && i.processor()
-                                                                    .kind()
-                                                                    .keyed()));
+                            IdList.find(channels, id, Channel::id)
+                                    .map(c -> hasKeyInput(c.strip(), slot))
+                                    .orElse(false);
                     };
             if (!known) {
                 throw new IllegalArgumentException("send of '" + channel.id() + "' to '"
                         + send.target().channel() + "' (expected: a bus, or an insert with a key input)");
             }
         }
+    }
+
+    private static boolean hasKeyInput(Strip strip, SlotId slot) {
+        return strip.inserts().stream()
+                .anyMatch(i -> i.id().equals(slot) && i.processor().kind().keyed());
     }
 
     /** Members must be there, and no VCA may be above itself. */
@@ -183,11 +189,10 @@ public record Session(
                             "members of '" + vca.id() + "': '" + member + "' (expected: the id of a channel or a VCA)");
                 }
             }
-            if (reaches(vcas, vca, vca.id(), vcas.size())) {
-                throw new IllegalArgumentException(
-                        "members of '" + vca.id() + "': itself (expected: no VCA above itself)");
-            }
         }
+        aboveItself(vcas).ifPresent(id -> {
+            throw new IllegalArgumentException("members of '" + id + "': itself (expected: no VCA above itself)");
+        });
     }
 
     private static void checkLinks(List<Channel> channels, List<Vca> vcas, List<LinkGroup> links) {
@@ -208,12 +213,26 @@ public record Session(
         }
     }
 
-    private static boolean reaches(List<Vca> vcas, Vca from, ChannelId wanted, int deepest) {
-        return from.members().contains(wanted)
-                || (deepest > 0
-                        && vcas.stream()
-                                .filter(v -> from.members().contains(v.id()))
-                                .anyMatch(v -> reaches(vcas, v, wanted, deepest - 1)));
+    /** A VCA that is part of a circle: one that is left where those without a VCA above them are taken away in turn. */
+    private static Optional<ChannelId> aboveItself(List<Vca> vcas) {
+        Map<ChannelId, Integer> above = new LinkedHashMap<>();
+        vcas.forEach(vca -> above.put(vca.id(), 0));
+        for (Vca vca : vcas) {
+            Set.copyOf(vca.members()).forEach(member -> above.computeIfPresent(member, (id, count) -> count + 1));
+        }
+        Deque<Vca> free = new ArrayDeque<>();
+        vcas.stream().filter(vca -> Objects.equals(above.get(vca.id()), 0)).forEach(free::add);
+        while (!free.isEmpty()) {
+            Vca vca = free.remove();
+            above.remove(vca.id());
+            for (ChannelId member : Set.copyOf(vca.members())) {
+                Integer left = above.computeIfPresent(member, (id, count) -> count - 1);
+                if (left != null && left == 0) {
+                    IdList.find(vcas, member, Vca::id).ifPresent(free::add);
+                }
+            }
+        }
+        return above.keySet().stream().findFirst();
     }
 
     /** Length of the song: the end of its last clip, in frames; 0 for a session without clips. */
@@ -244,7 +263,7 @@ public record Session(
     }
 
     public Optional<Channel> find(ChannelId id) {
-        return channels.stream().filter(c -> c.id().equals(id)).findFirst();
+        return IdList.find(channels, id, Channel::id);
     }
 
     /**
@@ -257,7 +276,7 @@ public record Session(
     }
 
     public Optional<Vca> findVca(ChannelId id) {
-        return vcas.stream().filter(v -> v.id().equals(id)).findFirst();
+        return IdList.find(vcas, id, Vca::id);
     }
 
     public Bus main() {
@@ -270,9 +289,7 @@ public record Session(
      * @throws IllegalArgumentException if the session has no such source
      */
     public AudioSource source(SourceId id) {
-        return sources.stream()
-                .filter(s -> s.id().equals(id))
-                .findFirst()
+        return IdList.find(sources, id, AudioSource::id)
                 .orElseThrow(() -> new IllegalArgumentException("id: '" + id + "' (expected: a source's id)"));
     }
 

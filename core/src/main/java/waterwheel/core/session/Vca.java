@@ -4,10 +4,11 @@ import java.util.List;
 import waterwheel.core.units.Ranges;
 
 /**
- * A fader over faders. It carries no audio: its gain is added in dB to that of its members.
+ * A fader over faders. It carries no audio: its gain is added in dB to that of its members, once for each channel,
+ * however many ways lead there over other VCAs. A channel that it leaves alone is moved by it by no way.
  *
  * @param faderDb what it adds, negative infinity to +12 dB
- * @param muted whether its members are silent
+ * @param muted whether its members are mute
  * @param members channels and other VCAs, by id
  * @param exempt members that it leaves alone for the time being
  */
@@ -22,12 +23,7 @@ public record Vca(
         exempt = List.copyOf(exempt);
     }
 
-    /** What it adds to its members' faders, in dB; negative infinity while it is muted. */
-    public double gainDb() {
-        return muted ? Double.NEGATIVE_INFINITY : faderDb;
-    }
-
-    /** Whether it moves a channel or another VCA directly. */
+    /** Whether a channel or another VCA is a member that it does not leave alone. */
     public boolean moves(ChannelId member) {
         return members.contains(member) && !exempt.contains(member);
     }

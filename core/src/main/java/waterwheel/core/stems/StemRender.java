@@ -29,9 +29,10 @@ import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Detail;
-import waterwheel.core.routing.Trace;
+import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.work.JointProgress;
@@ -142,7 +143,7 @@ public final class StemRender {
                 .collect(Collectors.toMap(group -> group.channel().id(), group -> group));
         double share = 1.0 / (stems.size() + 1);
         Plan mixPlan = StemForecast.lasting(
-                PlanCompiler.compile(session, track -> true, forecast.gainDb()), request.tailSeconds());
+                PlanCompiler.compile(session, forecast.gainDb()), request.tailSeconds());
         List<StemResult.Written> written = new ArrayList<>();
         String mix = StemResult.MIX + request.format().ending();
         written.add(StemResult.Written.mix(
@@ -214,11 +215,18 @@ public final class StemRender {
     /** Buses whose inserts answer to what several stems are made of, so that a stem alone is treated otherwise. */
     private static List<String> processedTogether(Session session, StemDivision division) {
         List<StemDivision.Group> groups = division.of(session);
+        Wiring wiring = Wiring.mixed(session);
+        Set<Send.Target> keys = session.channels().stream()
+                .flatMap(channel -> channel.strip().sends().stream())
+                .filter(Send::on)
+                .map(Send::target)
+                .collect(Collectors.toSet());
         return session.buses().stream()
                 .filter(bus -> bus.strip().activeInserts().stream()
-                        .anyMatch(i -> answersToLevel(i.processor().kind())))
+                        .anyMatch(i -> answersToLevel(i.processor().kind())
+                                && !keys.contains(new Send.ToKey(bus.id(), i.id()))))
                 .filter(bus -> {
-                    Set<ChannelId> before = Trace.heardIn(session, bus.id());
+                    Set<ChannelId> before = wiring.upstream(List.of(bus.id()));
                     return groups.stream()
                                     .filter(group -> group.tracks().stream().anyMatch(before::contains))
                                     .count()

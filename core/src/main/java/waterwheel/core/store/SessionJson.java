@@ -228,6 +228,9 @@ final class SessionJson {
         if (clip.fadeOutFrames() > 0) {
             node.put("fadeOutFrames", clip.fadeOutFrames());
         }
+        if (clip.side() != Clip.Side.BOTH) {
+            node.put("side", clip.side().label());
+        }
         if (!clip.gainCurve().isNone()) {
             ArrayNode points = node.putArray("gainCurve");
             for (CurvePoint point : clip.gainCurve().points()) {
@@ -362,7 +365,10 @@ final class SessionJson {
                 fields.number("gainDb", -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB),
                 fields.has("fadeInFrames") ? fields.count("fadeInFrames", 0, MOST_FRAMES) : 0,
                 fields.has("fadeOutFrames") ? fields.count("fadeOutFrames", 0, MOST_FRAMES) : 0,
-                fields.has("gainCurve") ? new Curve(fields.list("gainCurve", SessionJson::curvePoint)) : Curve.NONE);
+                fields.has("gainCurve") ? new Curve(fields.list("gainCurve", SessionJson::curvePoint)) : Curve.NONE,
+                fields.has("side")
+                        ? fields.oneOf("side", Clip.Side.values(), Clip.Side::label)
+                        : Clip.Side.BOTH);
     }
 
     private static CurvePoint curvePoint(JsonFields fields) throws Problem {

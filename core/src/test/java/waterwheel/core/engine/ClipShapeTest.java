@@ -94,16 +94,19 @@ class ClipShapeTest {
     }
 
     @Test
-    void fades_begin_and_end_in_silence_and_keep_the_power_where_they_cross() throws Exception {
+    void fades_are_quarter_sines_and_keep_the_power_where_they_cross_however_short_they_are() throws Exception {
         float[] gain = mix(ones(c -> c.withFades(1_001, 2_001)), 512);
-        assertThat(gain[0]).isZero();
+        // Half a frame into a fade of 1,001 and half a frame before the end of one of 2,001.
+        assertThat((double) gain[0]).isCloseTo(Math.sin(Math.PI / 4 / 1_001), within(1e-7));
         assertThat(gain[1_001]).isEqualTo(1);
-        assertThat(gain[FRAMES - 1]).isZero();
-        float[] in = mix(ones(c -> c.withFades(2_000, 0)), 512);
-        float[] out = mix(ones(c -> c.withFades(0, 2_000)), 512);
-        for (int i = 0; i < 2_000; i++) {
-            double power = Math.pow(in[i], 2) + Math.pow(out[FRAMES - 2_000 + i], 2);
-            assertThat(power).isCloseTo(1, within(2e-3));
+        assertThat((double) gain[FRAMES - 1]).isCloseTo(Math.sin(Math.PI / 4 / 2_001), within(1e-7));
+        for (int length : new int[] {1, 2, 3, 48, 2_000}) {
+            float[] in = mix(ones(c -> c.withFades(length, 0)), 512);
+            float[] out = mix(ones(c -> c.withFades(0, length)), 512);
+            for (int i = 0; i < length; i++) {
+                double power = Math.pow(in[i], 2) + Math.pow(out[FRAMES - length + i], 2);
+                assertThat(power).as("%d of %d", i, length).isCloseTo(1, within(1e-6));
+            }
         }
     }
 

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
+import waterwheel.core.session.Clip;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
@@ -140,12 +141,17 @@ class FindingsTest {
     }
 
     @Test
-    void a_silent_left_side_has_no_remedy_that_would_take_the_sounding_one() throws Exception {
+    void a_silent_left_side_is_mended_by_taking_the_right_one() throws Exception {
         float[] side = Signals.sine(500, -4, 48_000, 1);
-        assertThat(of(stereo(new float[side.length], side))).singleElement().satisfies(f -> {
+        Session session = stereo(new float[side.length], side);
+        assertThat(of(session)).singleElement().satisfies(f -> {
             assertThat(f.rule()).isEqualTo(Finding.Rule.SILENT_SIDE);
             assertThat(f.sentence()).contains("The left side of pair is silent");
-            assertThat(f.remedy()).isEmpty();
+            assertThat(f.remedy()).hasValueSatisfying(edit -> {
+                Track mono = edit.apply(session).tracks().getFirst();
+                assertThat(mono.planes()).isEqualTo(1);
+                assertThat(mono.clips().getFirst().side()).isEqualTo(Clip.Side.RIGHT);
+            });
         });
     }
 
