@@ -305,7 +305,7 @@ public final class PlanCompiler {
     /** Adds a channel's inserts; the edge that leaves them carries what gain is left to be applied. */
     private Signal.Edge throughInserts(Channel channel, int first, boolean aside) {
         int planes = channel.planes();
-        double gain = StageGains.clips(channel) * StageGains.trim(channel.strip());
+        double gain = StageGains.toTrim(channel);
         int at = first;
         for (Insert insert : channel.strip().activeInserts()) {
             Signal.Edge edge =
@@ -389,8 +389,7 @@ public final class PlanCompiler {
         Integer known = placedSums.get(id);
         if (known == null) {
             known = add(
-                    new Signal.Sum(id, 2, List.of(new Signal.Edge(chain.from(), matrix))),
-                    latencies.get(chain.from()));
+                    new Signal.Sum(id, 2, List.of(new Signal.Edge(chain.from(), matrix))), latencies.get(chain.from()));
             silent.set(known, matrix.silent() || silent.get(chain.from()));
             placedSums.put(id, known);
         }
@@ -438,8 +437,8 @@ public final class PlanCompiler {
         double gain = Decibels.toFactor(send.levelDb()) * (send.preFader() ? 1 : StageGains.fader(faders, channel));
         Placement placement = send.placement().orElse(channel.strip().placement());
         // A track's signals are the same in all layers.
-        SignalId id = new SignalId(
-                channel.id(), SignalId.Point.PLACED, "send " + number, aside && channel instanceof Bus);
+        SignalId id =
+                new SignalId(channel.id(), SignalId.Point.PLACED, "send " + number, aside && channel instanceof Bus);
         return placed(channel, chain, placement, gain, id);
     }
 

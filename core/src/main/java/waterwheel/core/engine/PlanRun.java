@@ -85,7 +85,14 @@ public final class PlanRun {
 
     /** Prepares a run like {@link #of} for whole stretches of the song; it knows no {@link #process}. */
     public static PlanRun ofStretch(Plan plan, Media media, Team team, int blockFrames, BitSet wanted) {
-        return new PlanRun(plan, media, team, blockFrames, wanted, team.threads() > 1 ? SLOTS : 1);
+        return new PlanRun(plan, media, team, blockFrames, wanted, team.threads() > 1 ? slots(plan, blockFrames) : 1);
+    }
+
+    /** Fewer for a session of thousands of channels, whose buffers would fill the memory. */
+    private static int slots(Plan plan, int blockFrames) {
+        long planes = plan.signals().stream().mapToLong(Signal::planes).sum();
+        long bytes = Math.max(1, planes * blockFrames * Float.BYTES);
+        return Math.clamp(Runtime.getRuntime().maxMemory() / 8 / bytes, 1, SLOTS);
     }
 
     /** Prepares a run that computes every signal that is heard, for playback with its meters. */
@@ -140,8 +147,8 @@ public final class PlanRun {
                 maxFrames,
                 processed.insert().processor().response().map(media::response).orElse(null));
         effects.put(processed.id(), effect);
-        SongStart start = new SongStart(
-                effect, plan.latencies().get(processed.input().from()), planes, maxFrames);
+        SongStart start =
+                new SongStart(effect, plan.latencies().get(processed.input().from()), planes, maxFrames);
         starts.add(start);
         computes(index, slot -> {
             float[][] buffers = signals[slot][index];

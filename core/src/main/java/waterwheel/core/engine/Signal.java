@@ -44,7 +44,9 @@ public sealed interface Signal {
     record Processed(SignalId id, int planes, Edge input, OptionalInt key, Insert insert) implements Signal {
         @Override
         public List<Edge> inputs() {
-            return key.isEmpty() ? List.of(input) : List.of(input, new Edge(key.getAsInt(), GainMatrix.diagonal(planes, 1)));
+            return key.isEmpty()
+                    ? List.of(input)
+                    : List.of(input, new Edge(key.getAsInt(), GainMatrix.diagonal(planes, 1)));
         }
     }
 

@@ -25,6 +25,11 @@ public final class StageGains {
         return Decibels.toFactor(strip.trimDb()) * (strip.polarityInverted() ? -1 : 1);
     }
 
+    /** From a channel's first signal to behind its trim: the gain that all clips share, polarity and trim. */
+    public static double toTrim(Channel channel) {
+        return clips(channel) * trim(channel.strip());
+    }
+
     /** The fader with all VCAs above it. */
     public static double fader(Session session, Channel channel) {
         return Decibels.toFactor(Faders.effectiveDb(session, channel));
@@ -37,6 +42,6 @@ public final class StageGains {
 
     /** From a channel's first signal to the end of its inserts, as far as that is a mere gain: 1 behind inserts. */
     public static double beforeFader(Channel channel) {
-        return channel.strip().activeInserts().isEmpty() ? clips(channel) * trim(channel.strip()) : 1;
+        return channel.strip().activeInserts().isEmpty() ? toTrim(channel) : 1;
     }
 }

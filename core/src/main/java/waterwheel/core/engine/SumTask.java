@@ -24,7 +24,7 @@ final class SumTask implements BlockTask {
         this.out = out;
         this.inputs = inputs;
         this.gains = gains.clone();
-        sums = new double[out.length];
+        sums = new double[inputs.length == 1 ? 0 : out.length];
     }
 
     @Override

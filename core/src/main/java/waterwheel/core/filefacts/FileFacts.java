@@ -68,7 +68,16 @@ public record FileFacts(
 
     /** Scans a file. */
     public static FileFacts of(AudioFile file, Progress progress) {
-        Scan scan = new Scan(file.format(), true);
+        return scan(file, true, progress);
+    }
+
+    /** Scans a file whose true peak is measured elsewhere; that alone takes as long as all the rest. */
+    public static FileFacts withoutTruePeak(AudioFile file, Progress progress) {
+        return scan(file, false, progress);
+    }
+
+    private static FileFacts scan(AudioFile file, boolean truePeak, Progress progress) {
+        Scan scan = new Scan(file.format(), truePeak);
         AudioFormat format = file.format();
         AudioFile.Reader reader = file.reader(BLOCK);
         float[][] block = new float[format.channels()][BLOCK];

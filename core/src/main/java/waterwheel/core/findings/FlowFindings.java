@@ -186,9 +186,8 @@ final class FlowFindings {
                 .toList();
         List<String> sending = members.stream()
                 .filter(member -> member.strip().sends().stream()
-                        .anyMatch(send -> send.on()
-                                && send.target() instanceof Send.ToBus(ChannelId to)
-                                && !before.contains(to)))
+                        .anyMatch(send ->
+                                send.on() && send.target() instanceof Send.ToBus(ChannelId to) && !before.contains(to)))
                 .map(Channel::name)
                 .toList();
         if (sending.isEmpty()) {

@@ -108,7 +108,9 @@ public final class IntakeEdits {
                 s -> s.withChannel(track.id(), c -> ((Track) c)
                         .withPlanes(1)
                         .withClips(((Track) c)
-                                .clips().stream().map(clip -> clip.withSide(side)).toList())));
+                                .clips().stream()
+                                        .map(clip -> clip.withSide(side))
+                                        .toList())));
     }
 
     /** Sets the kinds of several tracks in one step. */

@@ -24,7 +24,7 @@ public record LiveStages(double first, double clips, double trim, double fader, 
     public static LiveStages of(Session session, Channel channel, Map<SignalId, float[]> peaks) {
         double first = loudest(peaks.get(first(channel)));
         double clips = first * StageGains.clips(channel);
-        double trim = clips * Math.abs(StageGains.trim(channel.strip()));
+        double trim = afterTrim(channel, peaks);
         float[] chain = chain(channel, peaks);
         double loudest = loudest(chain);
         double fader = afterFader(session, channel, peaks);
@@ -41,6 +41,11 @@ public record LiveStages(double first, double clips, double trim, double fader, 
         }
         boolean sounds = Audibility.sounding(session).contains(channel.id());
         return new LiveStages(first, clips, trim, fader, placed, sounds ? placed : 0);
+    }
+
+    /** The peak after the trim alone, linear, like {@link #afterFader}. */
+    public static double afterTrim(Channel channel, Map<SignalId, float[]> peaks) {
+        return loudest(peaks.get(first(channel))) * Math.abs(StageGains.toTrim(channel));
     }
 
     /** The peak after the fader alone, linear: all that a row of many needs, every frame. */
@@ -64,6 +69,11 @@ public record LiveStages(double first, double clips, double trim, double fader, 
                         SignalId.Point.INSERT,
                         inserts.getLast().id().value());
         return peaks.getOrDefault(end, new float[0]);
+    }
+
+    /** The peak of the mix, linear. */
+    public static double ofMain(Session session, Map<SignalId, float[]> peaks) {
+        return loudest(peaks.get(new SignalId(session.mainId(), SignalId.Point.OUTPUT)));
     }
 
     private static double loudest(float @Nullable [] peaks) {

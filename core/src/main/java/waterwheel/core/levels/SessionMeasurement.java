@@ -1,9 +1,9 @@
 package waterwheel.core.levels;
 
 import java.nio.file.Path;
-import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
-import java.util.function.BiFunction;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -16,6 +16,7 @@ import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
 
 /** Measures a session once, for scripts. */
@@ -24,7 +25,7 @@ public final class SessionMeasurement {
 
     /** Returns the levels of every channel and the facts of every readable file. */
     public static SessionLevels of(Session session, Path folder, Progress progress) {
-        return open(session, folder, (song, media) -> levels(session, song, media, progress));
+        return open(session, folder, (song, media, team) -> levels(session, song, media, team, progress));
     }
 
     /**
@@ -38,7 +39,7 @@ public final class SessionMeasurement {
             throw new IllegalArgumentException(
                     "section: '" + section.name() + "' (expected: one that begins before the song's end)");
         }
-        return open(session, folder, (song, media) -> {
+        return open(session, folder, (song, media, team) -> {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series =
                     song.measure(plan, StageLevels.wanted(plan), section.startFrames(), end, progress);
@@ -48,27 +49,38 @@ public final class SessionMeasurement {
 
     /** Answers another question that takes measuring. */
     public static <T> T of(Session session, Path folder, Function<SongMeasure, T> question) {
-        return open(session, folder, (song, media) -> question.apply(song));
+        return open(session, folder, (song, media, team) -> question.apply(song));
     }
 
-    private static <T> T open(Session session, Path folder, BiFunction<SongMeasure, Media, T> question) {
+    /** What is asked of a session whose files are open. */
+    private interface Question<T> {
+        T ask(SongMeasure song, Media media, Team team);
+    }
+
+    private static <T> T open(Session session, Path folder, Question<T> question) {
         try (Media media = Media.open(session, folder);
                 Team team = Team.ofAllProcessors();
                 SongMeasure song =
                         new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
-            return question.apply(song, media);
+            return question.ask(song, media, team);
         }
     }
 
-    private static SessionLevels levels(Session session, SongMeasure song, Media media, Progress progress) {
+    private static Map<SourceId, FileFacts> facts(Session session, Media media, Team team, Progress progress) {
+        List<AudioSource> sources = session.sources();
+        JointProgress joint = new JointProgress(progress, Math.max(1, sources.size()));
+        Map<SourceId, FileFacts> facts = new ConcurrentHashMap<>();
+        team.run(sources.size(), i -> {
+            SourceId id = sources.get(i).id();
+            media.file(id).ifPresent(file -> facts.put(id, FileFacts.withoutTruePeak(file, joint.part(i))));
+        });
+        return facts;
+    }
+
+    private static SessionLevels levels(Session session, SongMeasure song, Media media, Team team, Progress progress) {
         Plan plan = PlanCompiler.compile(session);
         Map<Integer, LevelSeries> series = song.measure(plan, StageLevels.wanted(plan), progress.part(0, 0.8));
-        Map<SourceId, FileFacts> facts = new HashMap<>();
-        for (AudioSource source : session.sources()) {
-            media.file(source.id()).ifPresent(file -> facts.put(source.id(), FileFacts.of(file, Progress.NONE)));
-            progress.check();
-        }
-        progress.at(1);
+        Map<SourceId, FileFacts> facts = facts(session, media, team, progress.part(0.8, 1));
         return new SessionLevels(
                 session,
                 new StageLevels().of(session, plan, series),

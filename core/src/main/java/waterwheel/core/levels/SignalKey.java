@@ -51,7 +51,8 @@ record SignalKey(long high, long low) {
                             digest,
                             keys.get(processed.input().from()),
                             processed.input().gain());
-                    processed.key()
+                    processed
+                            .key()
                             .ifPresent(
                                     key -> addEdge(digest, keys.get(key), GainMatrix.diagonal(processed.planes(), 1)));
                     addInsert(digest, processed.insert(), media);

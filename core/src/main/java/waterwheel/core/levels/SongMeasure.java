@@ -84,8 +84,7 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /** @param mostHeapBytes how much of what was measured is remembered on the heap */
-    SongMeasure(
-            Media media, Team team, Detail mostDetail, Detail busDetail, MeasureCache cache, long mostHeapBytes) {
+    SongMeasure(Media media, Team team, Detail mostDetail, Detail busDetail, MeasureCache cache, long mostHeapBytes) {
         this.mostHeapBytes = mostHeapBytes;
         this.cache = cache;
         this.media = media;
@@ -324,8 +323,11 @@ public final class SongMeasure implements AutoCloseable {
                 continue;
             }
             Signal signal = keyed.plan().signals().get(i);
-            LevelSeries known = fresh.containsKey(i) ? fresh.get(i) : known(keyed.keys().get(i), signal);
-            if (known == null && signal instanceof Signal.Sum && openInputs(signal).isEmpty()) {
+            LevelSeries known =
+                    fresh.containsKey(i) ? fresh.get(i) : known(keyed.keys().get(i), signal);
+            if (known == null
+                    && signal instanceof Signal.Sum
+                    && openInputs(signal).isEmpty()) {
                 known = LevelSeries.silence(
                         keyed.plan().sampleRateHz(),
                         signal.planes(),
@@ -360,7 +362,8 @@ public final class SongMeasure implements AutoCloseable {
     /** The signal that must be measured for one to be known: itself, or what it follows from. */
     private static int origin(Keyed keyed, int index, Map<Integer, LevelSeries> derived) {
         int at = index;
-        while (keyed.follows().get(at) != NONE && !derived.containsKey(keyed.follows().get(at))) {
+        while (keyed.follows().get(at) != NONE
+                && !derived.containsKey(keyed.follows().get(at))) {
             at = keyed.follows().get(at);
         }
         return at;
@@ -384,7 +387,8 @@ public final class SongMeasure implements AutoCloseable {
     private void remember(SignalKey key, LevelSeries one) {
         LevelSeries before = series.put(key, one);
         heapBytes += one.heapBytes() - (before == null ? 0 : before.heapBytes());
-        for (Iterator<LevelSeries> eldest = series.values().iterator(); heapBytes > mostHeapBytes && eldest.hasNext(); ) {
+        for (Iterator<LevelSeries> eldest = series.values().iterator();
+                heapBytes > mostHeapBytes && eldest.hasNext(); ) {
             LevelSeries forgotten = eldest.next();
             if (forgotten.heapBytes() > 0) {
                 heapBytes -= forgotten.heapBytes();
@@ -408,13 +412,15 @@ public final class SongMeasure implements AutoCloseable {
         Map<Integer, KeptSignal> keeping = new HashMap<>();
         // What had to be computed again only for others to be measured is kept too, so that it was the last time.
         BitSet computed = plan.reaching(missing);
-        computed.stream().filter(i -> keyed.worthKeeping().get(i) && !isKept(plan, i)).forEach(i -> {
-            KeptSignal room =
-                    kept.room(plan.signals().get(i).planes(), plan.lengthFrames() + plan.mostLatency(), inUse);
-            if (room != null) {
-                keeping.put(i, room);
-            }
-        });
+        computed.stream()
+                .filter(i -> keyed.worthKeeping().get(i) && !isKept(plan, i))
+                .forEach(i -> {
+                    KeptSignal room =
+                            kept.room(plan.signals().get(i).planes(), plan.lengthFrames() + plan.mostLatency(), inUse);
+                    if (room != null) {
+                        keeping.put(i, room);
+                    }
+                });
         List<SongPart> parts = parts(plan, missing, 0, plan.lengthFrames());
         boolean done = false;
         try {

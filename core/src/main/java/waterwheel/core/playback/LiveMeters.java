@@ -35,7 +35,7 @@ final class LiveMeters {
         for (Channel channel : session.channels()) {
             boolean main = channel.id().equals(session.mainId());
             int index = main ? run.plan().output() : run.plan().first(channel.id());
-            double gain = main ? 1 : StageGains.clips(channel) * StageGains.trim(channel.strip());
+            double gain = main ? 1 : StageGains.toTrim(channel);
             ChannelMeter meter = new ChannelMeter(
                     session.sampleRateHz(), run.plan().signals().get(index).planes(), gain);
             channels.put(channel.id(), meter);

@@ -23,7 +23,6 @@ public final class Response {
     /** Made when the first mono signal wants it. */
     private @Nullable Side folded;
 
-
     /** One channel of the response. */
     static final class Side {
         final float[] head;

@@ -41,7 +41,8 @@ public final class Upstream {
         if (id.equals(session.mainId())) {
             all.add(faders.effectiveDb(channel));
         }
-        // What only the channel's own inserts listen to does not reach its trim, but telling that apart is not worth it.
+        // What only the channel's own inserts listen to does not reach its trim, but telling that apart is not worth
+        // it.
         Set<ChannelId> before = wiring.upstream(List.of(id));
         for (ChannelId one : before) {
             if (!one.equals(id)) {

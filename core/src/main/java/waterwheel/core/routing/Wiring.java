@@ -62,7 +62,8 @@ public final class Wiring {
                 Connections.outputs(channel).forEach(bus -> wiring.connect(channel.id(), bus));
                 channel.strip().sends().stream()
                         .filter(counting)
-                        .forEach(send -> wiring.connect(channel.id(), send.target().channel()));
+                        .forEach(send ->
+                                wiring.connect(channel.id(), send.target().channel()));
             }
         }
         for (Track track : taps ? session.tracks() : List.<Track>of()) {

@@ -101,7 +101,8 @@ public record Clip(
     }
 
     public Clip withGainDb(double value) {
-        return new Clip(source, startFrames, offsetFrames, lengthFrames, value, fadeInFrames, fadeOutFrames, gainCurve, side);
+        return new Clip(
+                source, startFrames, offsetFrames, lengthFrames, value, fadeInFrames, fadeOutFrames, gainCurve, side);
     }
 
     public Clip withFades(long in, long out) {
@@ -109,7 +110,8 @@ public record Clip(
     }
 
     public Clip withGainCurve(Curve value) {
-        return new Clip(source, startFrames, offsetFrames, lengthFrames, gainDb, fadeInFrames, fadeOutFrames, value, side);
+        return new Clip(
+                source, startFrames, offsetFrames, lengthFrames, gainDb, fadeInFrames, fadeOutFrames, value, side);
     }
 
     public Clip withSide(Side value) {

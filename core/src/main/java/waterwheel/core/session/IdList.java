@@ -29,7 +29,9 @@ final class IdList<K, T> extends AbstractList<T> implements RandomAccess {
     static <K, T> Optional<T> find(List<T> list, K id, Function<T, K> idOf) {
         return list instanceof IdList<?, T> indexed
                 ? Optional.ofNullable(indexed.byId.get(id))
-                : list.stream().filter(element -> idOf.apply(element).equals(id)).findFirst();
+                : list.stream()
+                        .filter(element -> idOf.apply(element).equals(id))
+                        .findFirst();
     }
 
     @Override

@@ -142,8 +142,7 @@ public final class StemRender {
         Map<ChannelId, StemDivision.Group> groups = request.division().of(session).stream()
                 .collect(Collectors.toMap(group -> group.channel().id(), group -> group));
         double share = 1.0 / (stems.size() + 1);
-        Plan mixPlan = StemForecast.lasting(
-                PlanCompiler.compile(session, forecast.gainDb()), request.tailSeconds());
+        Plan mixPlan = StemForecast.lasting(PlanCompiler.compile(session, forecast.gainDb()), request.tailSeconds());
         List<StemResult.Written> written = new ArrayList<>();
         String mix = StemResult.MIX + request.format().ending();
         written.add(StemResult.Written.mix(

@@ -366,9 +366,7 @@ final class SessionJson {
                 fields.has("fadeInFrames") ? fields.count("fadeInFrames", 0, MOST_FRAMES) : 0,
                 fields.has("fadeOutFrames") ? fields.count("fadeOutFrames", 0, MOST_FRAMES) : 0,
                 fields.has("gainCurve") ? new Curve(fields.list("gainCurve", SessionJson::curvePoint)) : Curve.NONE,
-                fields.has("side")
-                        ? fields.oneOf("side", Clip.Side.values(), Clip.Side::label)
-                        : Clip.Side.BOTH);
+                fields.has("side") ? fields.oneOf("side", Clip.Side.values(), Clip.Side::label) : Clip.Side.BOTH);
     }
 
     private static CurvePoint curvePoint(JsonFields fields) throws Problem {

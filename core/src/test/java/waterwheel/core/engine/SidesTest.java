@@ -60,7 +60,8 @@ class SidesTest {
                 .build()
                 .withChannel(ONE, c -> ((Track) c)
                         .withPlanes(1)
-                        .withClips(List.of(((Track) c).clips().getFirst().withSide(side).withFades(100, 50))));
+                        .withClips(List.of(
+                                ((Track) c).clips().getFirst().withSide(side).withFades(100, 50))));
         float[] mono = source(session, ONE, 0);
         for (int i = 100; i < FRAMES - 50; i++) {
             float expected =
@@ -138,8 +139,10 @@ class SidesTest {
         List<AudioSource> sources = new ArrayList<>(session.sources());
         sources.add(new AudioSource(room, "room.wav", one.length, 2, 48_000, "float 32-bit"));
         Session with = session.withSources(sources)
-                .withStrip(ONE, s -> s.withInserts(List.of(new Insert(
-                        SLOT, Processor.usual(ProcessorKind.CONVOLUTION).withResponse(room), false, 0, 0, 1))));
+                .withStrip(
+                        ONE,
+                        s -> s.withInserts(List.of(new Insert(
+                                SLOT, Processor.usual(ProcessorKind.CONVOLUTION).withResponse(room), false, 0, 0, 1))));
         Plan plan = PlanCompiler.compile(with);
         float[][] out = new Renders(folder).signal(with, plan, plan.chainEnd(ONE));
         double power = 0;

@@ -87,8 +87,7 @@ class SongTimeTest {
     @ParameterizedTest
     @ValueSource(ints = {1, 2})
     void noise_is_another_one_on_each_side_and_as_loud_as_it_says(int signal) throws Exception {
-        float[][] noise = new Renders(folder)
-                .mix(inserted(two(new float[4 * FRAMES]), ONE, tone(signal)));
+        float[][] noise = new Renders(folder).mix(inserted(two(new float[4 * FRAMES]), ONE, tone(signal)));
         double left = 0;
         double right = 0;
         double both = 0;

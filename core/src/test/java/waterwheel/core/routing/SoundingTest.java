@@ -43,20 +43,16 @@ class SoundingTest {
         List<Channel> channels = new ArrayList<>();
         for (int i = 0; i < TRACKS; i++) {
             Strip strip = switches(random, Strip.unity(Output.to(bus(random.nextInt(BUSES + 1)))))
-                    .withSends(List.of(
-                            new Send(
-                                    new Send.ToBus(bus(random.nextInt(BUSES))),
-                                    0,
-                                    Optional.empty(),
-                                    random.nextBoolean(),
-                                    random.nextBoolean())));
+                    .withSends(List.of(new Send(
+                            new Send.ToBus(bus(random.nextInt(BUSES))),
+                            0,
+                            Optional.empty(),
+                            random.nextBoolean(),
+                            random.nextBoolean())));
             Track made = new Track(track(i), "t" + i, Track.Kind.SUSTAINED, 1, List.of(), strip);
             boolean taps = i > 0 && random.nextInt(3) == 0;
             channels.add(
-                    taps
-                            ? made.withTap(Optional.of(
-                                    new Tap(track(random.nextInt(i)), Tap.Point.PRE_FADER)))
-                            : made);
+                    taps ? made.withTap(Optional.of(new Tap(track(random.nextInt(i)), Tap.Point.PRE_FADER))) : made);
         }
         for (int i = 0; i < BUSES; i++) {
             Strip strip = switches(random, Strip.unity(Output.to(bus(i + 1 + random.nextInt(BUSES - i)))));
@@ -140,7 +136,10 @@ class SoundingTest {
                 List.of(
                         new Track(a, "a", Track.Kind.SUSTAINED, 1, List.of(), strip.withSoloed(true)),
                         new Track(b, "b", Track.Kind.SUSTAINED, 1, List.of(), strip),
-                        new Bus(back, "return", Strip.unity(Output.to(Sessions.MAIN)).withSoloSafe(true)),
+                        new Bus(
+                                back,
+                                "return",
+                                Strip.unity(Output.to(Sessions.MAIN)).withSoloSafe(true)),
                         new Bus(Sessions.MAIN, "Main", Strip.unity(new Output.Nowhere()))),
                 Sessions.MAIN,
                 List.of());

@@ -61,16 +61,14 @@ class SharedKeysTest {
                 .bus("drums", "main")
                 .bus("low", "main")
                 .build();
-        Track copy = new Track(
-                COPY, "copy", Track.Kind.SUSTAINED, 2, List.of(), Strip.unity(Output.to(Sessions.MAIN)))
-                .withTap(Optional.of(new Tap(
-                        DRUMS, random.nextBoolean() ? Tap.Point.PRE_FADER : Tap.Point.POST_FADER)));
+        Track copy = new Track(COPY, "copy", Track.Kind.SUSTAINED, 2, List.of(), Strip.unity(Output.to(Sessions.MAIN)))
+                .withTap(
+                        Optional.of(new Tap(DRUMS, random.nextBoolean() ? Tap.Point.PRE_FADER : Tap.Point.POST_FADER)));
         List<Channel> channels = new ArrayList<>(made.channels());
         channels.add(random.nextInt(channels.size()), copy);
         made = made.withChannels(channels);
         Insert compressor = Insert.of(SLOT, ProcessorKind.COMPRESSOR);
-        Insert gate = new Insert(
-                SLOT, Processor.usual(ProcessorKind.GATE).with("thresholdDb", -20), false, 0, 0, 1);
+        Insert gate = new Insert(SLOT, Processor.usual(ProcessorKind.GATE).with("thresholdDb", -20), false, 0, 0, 1);
         ChannelId keyed = random.nextBoolean() ? LOW : PLAYED;
         ChannelId key = List.of(KICK, CLICK, DRUMS, COPY).get(random.nextInt(4));
         Send send = Send.toKey(keyed, SLOT).withPreFader(random.nextBoolean());
@@ -92,7 +90,9 @@ class SharedKeysTest {
                         folder.resolve("out"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), division, 0, true),
                 Progress.NONE);
         assertThat(result.proof().processedTogether()).isEmpty();
-        assertThat(result.proof().residualPeakDbfs()).as(result.proof().inWords()).isLessThan(-120);
+        assertThat(result.proof().residualPeakDbfs())
+                .as(result.proof().inWords())
+                .isLessThan(-120);
         assertThat(result.forecast().stems().stream().filter(StemForecast.Stem::silent))
                 .isEmpty();
     }

@@ -17,8 +17,8 @@ import javafx.scene.layout.Region;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.engine.SignalId;
-import waterwheel.core.engine.StageGains;
 import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.LiveStages;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Bus;
@@ -280,15 +280,7 @@ final class StagingRow extends ChannelRow {
     }
 
     void showLive(Map<SignalId, float[]> peaks, double seconds) {
-        SignalId.Point point = main
-                ? SignalId.Point.OUTPUT
-                : channel() instanceof Track ? SignalId.Point.SOURCE : SignalId.Point.INPUT;
-        float[] planes = peaks.getOrDefault(new SignalId(id, point), new float[0]);
-        float loudest = 0;
-        for (float plane : planes) {
-            loudest = Math.max(loudest, plane);
-        }
-        double gain = main ? 1 : Math.abs(StageGains.trim(channel().strip()));
-        bar.showLive(loudest * gain, seconds);
+        bar.showLive(
+                main ? LiveStages.ofMain(model.session(), peaks) : LiveStages.afterTrim(channel(), peaks), seconds);
     }
 }
