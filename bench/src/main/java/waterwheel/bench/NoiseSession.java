@@ -101,12 +101,12 @@ final class NoiseSession {
 
     /** Times the render of a session's mix in a folder, and deletes that. */
     static String timeRender(String name, Session session, Path folder, int seconds, int warmUps) throws Exception {
-        Path mix = folder.resolve("mix.wav");
+        Path mix = Files.createDirectories(folder.resolve("renders")).resolve("mix.wav");
         String line = Measured.run(
                 name,
                 seconds,
                 warmUps,
-                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, Progress.NONE));
+                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, false, Progress.NONE));
         delete(folder);
         return line;
     }

@@ -25,7 +25,7 @@ final class CheckCommand implements Callable<Integer> {
         if (options.json()) {
             Console.out().print(Json.pretty(FindingsJson.of(findings)));
         } else if (findings.isEmpty()) {
-            Console.out().println("No findings: nothing here will be lost.");
+            Console.say("No findings: nothing here will be lost.");
         } else {
             findings.forEach(CheckCommand::print);
         }
@@ -36,6 +36,6 @@ final class CheckCommand implements Callable<Integer> {
         String place = finding.atSeconds().isPresent()
                 ? " (at " + LevelText.time(finding.atSeconds().getAsDouble()) + ")"
                 : "";
-        Console.out().println(finding.severity().label() + place + ": " + finding.sentence() + " " + finding.advice());
+        Console.say(finding.severity().label() + place + ": " + finding.sentence() + " " + finding.advice());
     }
 }

@@ -3,6 +3,7 @@ package waterwheel.cli;
 import java.io.PrintStream;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
+import waterwheel.core.units.PlainText;
 import waterwheel.core.work.Progress;
 
 /** Standard output and error, and progress on a terminal that Ctrl+C stops cleanly. */
@@ -23,6 +24,16 @@ final class Console {
 
     static PrintStream err() {
         return err;
+    }
+
+    /** Prints a line for a reader on standard output. Names in it come from files: none of them steers the terminal. */
+    static void say(Object line) {
+        out.println(PlainText.visible(String.valueOf(line)));
+    }
+
+    /** Prints a line for a reader on standard error, likewise. */
+    static void tell(Object line) {
+        err.println(PlainText.visible(String.valueOf(line)));
     }
 
     /** Work that may take long. */

@@ -43,16 +43,22 @@ final class LevelsCommand implements Callable<Integer> {
     @Override
     public Integer call() throws Exception {
         Session session = options.session();
+        boolean problems = options.tellOfProblems(session);
         if (sectionName == null) {
             SessionLevels levels = options.measure(session);
             print(session, levels.channels(), FiguresJson.levels(levels));
         } else {
             Section section = section(session, sectionName);
+            if (section.startFrames() >= session.lengthFrames()) {
+                throw new ParameterException(
+                        spec.commandLine(),
+                        "The section '" + section.name() + "' begins after the song's end. Move it, or name another.");
+            }
             SectionLevels levels = Console.withProgress(
                     "Measuring", progress -> SessionMeasurement.of(session, options.folder(), section, progress));
             print(session, levels.channels(), FiguresJson.levels(session, levels));
         }
-        return 0;
+        return problems ? 1 : 0;
     }
 
     private Section section(Session session, String name) {
@@ -90,16 +96,15 @@ final class LevelsCommand implements Callable<Integer> {
     }
 
     private static void print(Channel channel, ChannelLevels levels) {
-        Console.out().println(channel.name());
+        Console.say(channel.name());
         for (StageLevel level : levels.stages()) {
             print(level.stage().label(), level.figures());
         }
     }
 
     private static void print(Session session, Vca vca, VcaLevel level) {
-        Console.out()
-                .println("VCA " + vca.name() + ", loudest member "
-                        + session.channel(level.loudest()).name());
+        Console.say("VCA " + vca.name() + ", loudest member "
+                + session.channel(level.loudest()).name());
         for (int i = 0; i < level.sides().size(); i++) {
             print(
                     level.sides().size() == 1 ? "Level" : i == 0 ? "Left" : "Right",
@@ -108,12 +113,11 @@ final class LevelsCommand implements Callable<Integer> {
     }
 
     private static void print(String label, Figures figures) {
-        Console.out()
-                .println(String.format(
-                        "  %-10s peak %12s  average %12s  loudness %12s",
-                        label,
-                        LevelText.level(figures.samplePeakDbfs(), "dBFS"),
-                        LevelText.level(figures.averageDbfs(), "dBFS"),
-                        LevelText.level(figures.integratedLufs(), "LUFS")));
+        Console.say(String.format(
+                "  %-10s peak %12s  average %12s  loudness %12s",
+                label,
+                LevelText.level(figures.samplePeakDbfs(), "dBFS"),
+                LevelText.level(figures.averageDbfs(), "dBFS"),
+                LevelText.level(figures.integratedLufs(), "LUFS")));
     }
 }

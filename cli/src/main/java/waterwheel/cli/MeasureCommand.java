@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -26,6 +27,7 @@ import waterwheel.core.json.FiguresJson;
 import waterwheel.core.json.Json;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.units.LevelText;
+import waterwheel.core.units.PlainText;
 import waterwheel.core.work.Progress;
 
 @Command(name = "measure", description = "Measures audio files.")
@@ -45,7 +47,8 @@ final class MeasureCommand implements Callable<Integer> {
     @Option(
             names = "--nominal",
             paramLabel = "DBFS",
-            description = "Level of the sine that reads 0 VU (default: ${DEFAULT-VALUE}).")
+            converter = NumberIn.Nominal.class,
+            description = "Level of the sine that reads 0 VU, -24 to -12 (default: ${DEFAULT-VALUE}).")
     private double nominalDbfs = -18;
 
     @Parameters(paramLabel = "FILE", description = "Audio files.")
@@ -56,7 +59,8 @@ final class MeasureCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
-        List<Path> all = new ArrayList<>(files);
+        List<String> all = new ArrayList<>();
+        files.forEach(file -> all.add(file.toString()));
         if (list != null) {
             all.addAll(listed(list));
         }
@@ -66,11 +70,11 @@ final class MeasureCommand implements Callable<Integer> {
         return Console.withProgress("Measuring", progress -> measureAll(all, progress));
     }
 
-    private static List<Path> listed(Path file) throws SessionFileException {
+    private static List<String> listed(Path file) throws SessionFileException {
         try {
             return Files.readAllLines(file).stream()
                     .filter(line -> !line.isBlank())
-                    .map(line -> Path.of(line.strip()))
+                    .map(String::strip)
                     .toList();
         } catch (IOException e) {
             throw new SessionFileException(
@@ -78,26 +82,31 @@ final class MeasureCommand implements Callable<Integer> {
         }
     }
 
-    private int measureAll(List<Path> all, Progress progress) {
+    private int measureAll(List<String> all, Progress progress) {
         ObjectNode document = Json.object();
         ArrayNode measured = document.putArray("files");
         boolean refused = false;
         try (Team team = Team.ofAllProcessors()) {
             for (int i = 0; i < all.size(); i++) {
-                Path path = all.get(i);
+                String name = all.get(i);
                 ObjectNode node;
-                try (AudioFile file = AudioFiles.open(path)) {
+                try (AudioFile file = AudioFiles.open(Path.of(name))) {
                     Progress part = progress.part((double) i / all.size(), (i + 1.0) / all.size());
                     FileReport report = FileReport.of(file, nominalDbfs, team, part);
-                    node = FiguresJson.file(path, report, series);
-                    printReadable(path, report);
+                    node = FiguresJson.file(file.path(), report, series);
+                    printReadable(file.path(), report);
                 } catch (AudioFileException e) {
                     refused = true;
-                    node = FiguresJson.unreadable(path, e.getMessage());
-                    Console.err().println(e.getMessage());
+                    node = FiguresJson.unreadable(name, e.getMessage());
+                    Console.tell(e.getMessage());
+                } catch (InvalidPathException e) {
+                    refused = true;
+                    String message = "'" + PlainText.of(name, 200) + "' is no path on this system. Name an audio file.";
+                    node = FiguresJson.unreadable(name, message);
+                    Console.tell(message);
                 }
                 if (lines) {
-                    Console.out().println(Json.compact(node));
+                    Console.say(Json.compact(node));
                 } else {
                     measured.add(node);
                 }
@@ -114,25 +123,21 @@ final class MeasureCommand implements Callable<Integer> {
             return;
         }
         Figures figures = report.figures();
-        Console.out().println(path);
-        Console.out()
-                .println("  peak " + LevelText.level(figures.samplePeakDbfs(), "dBFS") + ", true peak "
-                        + LevelText.level(figures.truePeakDbtp(), "dBTP") + ", average "
-                        + LevelText.level(figures.averageDbfs(), "dBFS") + ", noise floor "
-                        + LevelText.level(figures.noiseFloorDbfs(), "dBFS"));
-        Console.out()
-                .println("  loudness " + LevelText.level(figures.integratedLufs(), "LUFS") + ", range "
-                        + LevelText.signed(figures.loudnessRangeLu(), 1, false) + " LU, highest VU "
-                        + LevelText.signed(report.vuMaxDb(), 1, true) + " VU");
+        Console.say(path);
+        Console.say("  peak " + LevelText.level(figures.samplePeakDbfs(), "dBFS") + ", true peak "
+                + LevelText.level(figures.truePeakDbtp(), "dBTP") + ", average "
+                + LevelText.level(figures.averageDbfs(), "dBFS") + ", noise floor "
+                + LevelText.level(figures.noiseFloorDbfs(), "dBFS"));
+        Console.say("  loudness " + LevelText.level(figures.integratedLufs(), "LUFS") + ", range "
+                + LevelText.signed(figures.loudnessRangeLu(), 1, false) + " LU, highest VU "
+                + LevelText.signed(report.vuMaxDb(), 1, true) + " VU");
         if (report.facts().flattenedRuns() > 0) {
-            Console.out()
-                    .println("  flattened: " + report.facts().flattenedSamples() + " samples in "
-                            + report.facts().flattenedRuns() + " places");
+            Console.say("  flattened: " + report.facts().flattenedSamples() + " samples in "
+                    + report.facts().flattenedRuns() + " places");
         }
         if (report.facts().oversSamples() > 0) {
-            Console.out()
-                    .println("  over full scale, harmless in float: "
-                            + report.facts().oversSamples() + " samples");
+            Console.say(
+                    "  over full scale, harmless in float: " + report.facts().oversSamples() + " samples");
         }
     }
 }

@@ -16,7 +16,7 @@ final class MixCommand implements Callable<Integer> {
     @Mixin
     private SessionOptions options = new SessionOptions();
 
-    @Option(names = "--out", required = true, paramLabel = "FILE", description = "The WAV file to write.")
+    @Option(names = "--out", required = true, paramLabel = "FILE", description = "The file to write, WAV or FLAC.")
     private Path out = Path.of("");
 
     @Mixin
@@ -25,27 +25,31 @@ final class MixCommand implements Callable<Integer> {
     @Mixin
     private FormatOption format = new FormatOption();
 
+    @Mixin
+    private OverwriteOption overwrite = new OverwriteOption();
+
     @Override
     public Integer call() throws Exception {
         Session session = options.session();
+        options.tellOfChanged(session);
         StemResult.Written mix = Console.withProgress(
                 "Rendering",
-                progress -> StemRender.mix(session, options.folder(), out, format.format, tail.seconds, progress));
+                progress -> StemRender.mix(
+                        session, options.folder(), out, format.format, tail.seconds, overwrite.overwrite, progress));
         if (options.json()) {
             ObjectNode node = Json.object();
             node.put("path", out.toString());
-            node.put("frames", session.lengthFrames());
+            node.put("frames", StemRender.frames(session, tail.seconds));
             node.put("sampleRate", session.sampleRateHz());
             node.put("encoding", format.format.label());
             node.put("limitedSamples", mix.limitedSamples());
             Console.out().print(Json.pretty(node));
         } else {
-            Console.out().println("Rendered " + out + ".");
+            Console.say("Rendered " + out + ".");
         }
         if (mix.limitedSamples() > 0) {
-            Console.err()
-                    .println(mix.limitedSamples() + " samples of " + out.getFileName()
-                            + " were cut off at full scale. Lower the main bus's trim, or render to 32-bit float.");
+            Console.tell(mix.limitedSamples() + " samples of " + out.getFileName()
+                    + " were cut off at full scale. Lower the main bus's trim, or render to 32-bit float.");
         }
         return mix.limitedSamples() > 0 ? 1 : 0;
     }

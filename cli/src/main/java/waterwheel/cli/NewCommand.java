@@ -86,13 +86,12 @@ final class NewCommand implements Callable<Integer> {
             made.refused().forEach(e -> refused.add(e.getMessage()));
             Console.out().print(Json.pretty(node));
         } else {
-            Console.out()
-                    .println("Made " + folder + " with "
-                            + made.session().tracks().size() + " tracks at "
-                            + made.session().sampleRateHz() + " Hz.");
+            Console.say("Made " + folder + " with "
+                    + made.session().tracks().size() + " tracks at "
+                    + made.session().sampleRateHz() + " Hz.");
         }
         for (AudioFileException refusal : made.refused()) {
-            Console.err().println(refusal.getMessage());
+            Console.tell(refusal.getMessage());
         }
         return made.refused().isEmpty() ? 0 : 1;
     }

@@ -3,6 +3,7 @@ package waterwheel.cli;
 import java.nio.file.Path;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
+import waterwheel.core.engine.Media;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
@@ -27,6 +28,34 @@ final class SessionOptions {
 
     Session session() throws SessionFileException {
         return SessionFolder.load(folder).session();
+    }
+
+    /**
+     * Says which files cannot be played, so that their tracks are silent where they are.
+     *
+     * @return whether there are any
+     */
+    boolean tellOfProblems(Session session) {
+        try (Media media = Media.open(session, folder)) {
+            media.sentences().values().forEach(Console::tell);
+            tellOfChanged(media, session);
+            return !media.problems().isEmpty();
+        }
+    }
+
+    /** Says which files hold other audio than when the session was made. */
+    void tellOfChanged(Session session) {
+        try (Media media = Media.open(session, folder)) {
+            tellOfChanged(media, session);
+        }
+    }
+
+    private static void tellOfChanged(Media media, Session session) {
+        media.changed()
+                .keySet()
+                .forEach(id -> Console.tell(session.source(id).fileName()
+                        + " holds other audio than when the session was made, of the same length. Put the original"
+                        + " back, or take it as it is in Findings."));
     }
 
     /** Measures a session whose files lie in the folder, showing progress. */

@@ -28,6 +28,7 @@ import waterwheel.core.staging.StagingJson;
 import waterwheel.core.staging.TrimProposal;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.store.SessionFolder;
+import waterwheel.core.store.SessionLock;
 import waterwheel.core.units.LevelText;
 import waterwheel.core.work.Progress;
 
@@ -54,21 +55,45 @@ final class StageCommand implements Callable<Integer> {
     @Option(names = "--track", paramLabel = "NAME", description = "Only this track, by name or id; may be repeated.")
     private List<String> names = List.of();
 
-    @Option(names = "--nominal", paramLabel = "DBFS", description = "Average of sustained tracks, -24 to -12.")
+    @Option(
+            names = "--nominal",
+            paramLabel = "DBFS",
+            converter = NumberIn.Nominal.class,
+            description = "Average of sustained tracks, -24 to -12.")
     private @Nullable Double nominalDbfs;
 
-    @Option(names = "--loudness", paramLabel = "LUFS", description = "Bring each track to this loudness instead.")
+    @Option(
+            names = "--loudness",
+            paramLabel = "LUFS",
+            converter = NumberIn.Loudness.class,
+            description = "Bring each track to this loudness instead, -70 to 12.")
     private @Nullable Double loudnessLufs;
 
-    @Option(names = "--percussive-peak", paramLabel = "DBFS", description = "Peak of percussive tracks, -24 to 0.")
+    @Option(
+            names = "--percussive-peak",
+            paramLabel = "DBFS",
+            converter = NumberIn.StagedPeak.class,
+            description = "Peak of percussive tracks, -24 to 0.")
     private @Nullable Double percussivePeakDbfs;
 
-    @Option(names = "--guard", paramLabel = "DBFS", description = "No proposed peak passes this, -24 to 0.")
+    @Option(
+            names = "--guard",
+            paramLabel = "DBFS",
+            converter = NumberIn.StagedPeak.class,
+            description = "No proposed peak passes this, -24 to 0.")
     private @Nullable Double guardDbfs;
 
     @Override
     public Integer call() throws Exception {
-        Session loaded = options.session();
+        try (SessionLock lock = apply ? SessionLock.acquire(options.folder()) : SessionLock.none()) {
+            return stage(lock);
+        }
+    }
+
+    private int stage(SessionLock lock) throws Exception {
+        SessionFolder.Loaded read = SessionFolder.load(options.folder());
+        Session loaded = read.session();
+        boolean problems = options.tellOfProblems(loaded);
         Session session;
         Aim aim;
         try {
@@ -93,14 +118,14 @@ final class StageCommand implements Callable<Integer> {
         Figures after =
                 staged.equals(session) ? before : options.measure(staged).main().orElseThrow();
         if (apply && !staged.equals(loaded)) {
-            SessionFolder.save(staged, options.folder());
+            lock.save(staged, read);
         }
         if (options.json()) {
             Console.out().print(Json.pretty(StagingJson.of(proposals, before, after, apply)));
         } else {
             print(proposals, before, after);
         }
-        return 0;
+        return problems ? 1 : 0;
     }
 
     private Session withTargets(Session session) {
@@ -134,21 +159,19 @@ final class StageCommand implements Callable<Integer> {
 
     private void print(TrimProposals proposals, Figures before, Figures after) {
         for (TrimProposal proposal : proposals.list()) {
-            Console.out()
-                    .println(String.format(
-                            "%-24s %s  average %12s  peak %12s  %s%s",
-                            proposals.session().channel(proposal.channel()).name(),
-                            gains(proposal),
-                            LevelText.level(proposal.averageDbfs(), "dBFS"),
-                            LevelText.level(proposal.peakDbfs(), "dBFS"),
-                            proposal.reason().words(),
-                            proposal.noisy() ? "; raises the noise floor" : ""));
+            Console.say(String.format(
+                    "%-24s %s  average %12s  peak %12s  %s%s",
+                    proposals.session().channel(proposal.channel()).name(),
+                    gains(proposal),
+                    LevelText.level(proposal.averageDbfs(), "dBFS"),
+                    LevelText.level(proposal.peakDbfs(), "dBFS"),
+                    proposal.reason().words(),
+                    proposal.noisy() ? "; raises the noise floor" : ""));
         }
-        Console.out()
-                .println("Headroom of the main bus: " + LevelText.change(before.headroomDb()) + " -> "
-                        + LevelText.change(after.headroomDb()));
+        Console.say("Headroom of the main bus: " + LevelText.change(before.headroomDb()) + " -> "
+                + LevelText.change(after.headroomDb()));
         if (!apply) {
-            Console.out().println("Nothing was changed; --apply writes these gains.");
+            Console.say("Nothing was changed; --apply writes these gains.");
         }
     }
 

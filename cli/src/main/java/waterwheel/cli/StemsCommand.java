@@ -41,6 +41,9 @@ final class StemsCommand implements Callable<Integer> {
     @Mixin
     private TailOption tail = new TailOption();
 
+    @Mixin
+    private OverwriteOption overwrite = new OverwriteOption();
+
     @Option(names = "--no-cues", description = "Leave clicks and cues out instead of keeping them apart.")
     private boolean noCues;
 
@@ -63,19 +66,22 @@ final class StemsCommand implements Callable<Integer> {
         @Option(
                 names = "--stem-peak",
                 paramLabel = "DBFS",
-                description = "Common gain: the loudest stem's peak reaches this level.")
+                converter = NumberIn.Peak.class,
+                description = "Common gain: the loudest stem's peak reaches this level, -80 to 24.")
         private @Nullable Double stemPeakDbfs;
 
         @Option(
                 names = "--mix-headroom",
                 paramLabel = "DB",
-                description = "Common gain: the mix keeps this headroom under full scale.")
+                converter = NumberIn.Headroom.class,
+                description = "Common gain: the mix keeps this headroom under full scale, -24 to 80.")
         private @Nullable Double mixHeadroomDb;
 
         @Option(
                 names = "--mix-loudness",
                 paramLabel = "LUFS",
-                description = "Common gain: the mix has this integrated loudness.")
+                converter = NumberIn.Loudness.class,
+                description = "Common gain: the mix has this integrated loudness, -70 to 12.")
         private @Nullable Double mixLoudnessLufs;
 
         LevelPolicy policy() {
@@ -92,18 +98,25 @@ final class StemsCommand implements Callable<Integer> {
     @Override
     public Integer call() throws Exception {
         Session session = options.session();
+        options.tellOfChanged(session);
         LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
-        StemRequest request = new StemRequest(out, format.format, policy, division, tail.seconds, !noCues);
+        StemRequest request =
+                new StemRequest(out, format.format, policy, division, tail.seconds, !noCues, overwrite.overwrite);
         StemResult result = Console.withProgress(
                 "Rendering", progress -> StemRender.render(session, options.folder(), request, progress));
         if (options.json()) {
             Console.out().print(Json.pretty(ManifestJson.of(result)));
         } else {
-            Console.out()
-                    .println("Rendered " + result.files().size() + " files to " + out + ", "
-                            + policy.inWords() + ", gain "
-                            + LevelText.change(result.forecast().gainDb()) + ".");
-            Console.out().println(result.proof().inWords());
+            Console.say("Rendered " + result.files().size() + " files to " + out + ", "
+                    + policy.inWords() + ", gain "
+                    + LevelText.change(result.forecast().gainDb()) + ".");
+            Console.say(result.proof().inWords());
+            if (!result.swept().isEmpty()) {
+                Console.say("Removed what the session has no more: " + String.join(", ", result.swept()) + ".");
+            }
+            if (!result.leftBehind().isEmpty()) {
+                Console.say("Not of this render: " + String.join(", ", result.leftBehind()) + ".");
+            }
         }
         return result.proof().holds() ? 0 : 1;
     }

@@ -13,7 +13,7 @@ final class Workbench {
     static int run(String... args) {
         Optional<ToolProvider> tool = ToolProvider.findFirst(TOOL);
         if (tool.isEmpty()) {
-            Console.err().println("The application is not part of this installation. Start it with ./waterwheel.");
+            Console.tell("The application is not part of this installation. Start it with ./waterwheel.");
             return 1;
         }
         return tool.get().run(Console.out(), Console.err(), args);

@@ -28,5 +28,10 @@ public interface AudioFile extends AutoCloseable {
          * @param frames at most the reader's maximum
          */
         void read(long firstFrame, float[][] planes, int at, int frames);
+
+        /** How many samples this reader has met that are no numbers, and gave as 0. */
+        default long nonFiniteSamples() {
+            return 0;
+        }
     }
 }

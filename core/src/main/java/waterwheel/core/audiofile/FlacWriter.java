@@ -1,22 +1,20 @@
 package waterwheel.core.audiofile;
 
-import java.io.File;
 import java.io.IOException;
 import java.nio.file.Path;
 import net.sourceforge.javaflacencoder.EncodingConfiguration;
 import net.sourceforge.javaflacencoder.FLACEncoder;
-import net.sourceforge.javaflacencoder.FLACFileOutputStream;
 import net.sourceforge.javaflacencoder.StreamConfiguration;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.work.AsideFile;
 
-/** Writes a FLAC file (RFC 9639) with TPDF dither. */
+/** Writes a FLAC file (RFC 9639) with TPDF dither and Waterwheel's mark. */
 public final class FlacWriter implements AudioFileWriter {
     /** Frames in one block of the stream, the usual size at these rates. */
     private static final int BLOCK = 4_096;
 
     private final AsideFile file;
-    private final FLACFileOutputStream out;
+    private final FlacTag out;
     private final FLACEncoder encoder = new FLACEncoder();
     private final StepRounding rounding;
     private final int channels;
@@ -32,7 +30,7 @@ public final class FlacWriter implements AudioFileWriter {
         encoder.setEncodingConfiguration(new EncodingConfiguration());
         // With none it does not run; several would only compete with the renders beside this one.
         encoder.setThreadCount(1);
-        out = new FLACFileOutputStream(new File(file.path().toString()));
+        out = new FlacTag(file.path());
         encoder.setOutputStream(out);
         encoder.openFLACStream();
     }

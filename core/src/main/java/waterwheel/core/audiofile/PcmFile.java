@@ -72,8 +72,7 @@ final class PcmFile implements AudioFile {
 
     @Override
     public Reader reader(int maxFrames) {
-        SampleDecoder decoder = new SampleDecoder(layout, samples, maxFrames);
-        return decoder::decode;
+        return new SampleDecoder(layout, samples, maxFrames);
     }
 
     @Override

@@ -8,7 +8,7 @@ import java.nio.ByteOrder;
  * Turns stored interleaved samples into planar floats. The way of each encoding (a copy into an array first, or
  * straight from memory) is the one that measured fastest. Allocates nothing after construction. One thread at a time.
  */
-final class SampleDecoder {
+final class SampleDecoder implements AudioFile.Reader {
     private static final int INFINITE_BITS = 0x7F80_0000;
     // Single values are read through constants only: a layout in a field costs ten times as much a sample.
     private static final ValueLayout.OfLong LITTLE_LONG =
@@ -36,6 +36,7 @@ final class SampleDecoder {
     private final MemorySegment intsAsMemory;
     private final MemorySegment rightAsMemory;
     private final double[] doubles;
+    private long nonFinite;
 
     SampleDecoder(PcmLayout layout, MemorySegment stored, int maxFrames) {
         this.stored = stored;
@@ -58,7 +59,8 @@ final class SampleDecoder {
     }
 
     /** Decodes consecutive frames into {@code planes[channel][at .. at + frames)}. */
-    void decode(long firstFrame, float[][] planes, int at, int frames) {
+    @Override
+    public void read(long firstFrame, float[][] planes, int at, int frames) {
         if (channels == 1) {
             fill(firstFrame, planes[0], at, frames);
         } else if (pairs && encoding == SampleEncoding.FLOAT_32) {
@@ -123,7 +125,7 @@ final class SampleDecoder {
      * Loops over ints are compiled to vector instructions where the same loops over floats are not, which makes this
      * several times as fast as it would be without the detour; the copy between the arrays is a move of memory.
      */
-    private static void toFloats(int[] bits, MemorySegment sameBits, float[] out, int at, int count) {
+    private void toFloats(int[] bits, MemorySegment sameBits, float[] out, int at, int count) {
         int largest = 0;
         for (int i = 0; i < count; i++) {
             largest = Math.max(largest, bits[i] & 0x7FFF_FFFF);
@@ -197,9 +199,17 @@ final class SampleDecoder {
         }
     }
 
-    private static void silenceNonFinite(float[] out, int at, int count) {
+    private void silenceNonFinite(float[] out, int at, int count) {
         for (int i = at, end = at + count; i < end; i++) {
-            out[i] = Float.isFinite(out[i]) ? out[i] : 0;
+            if (!Float.isFinite(out[i])) {
+                out[i] = 0;
+                nonFinite++;
+            }
         }
+    }
+
+    @Override
+    public long nonFiniteSamples() {
+        return nonFinite;
     }
 }

@@ -49,10 +49,18 @@ public record SelectedChannels(AudioFile source, List<Integer> selected) impleme
     public Reader reader(int maxFrames) {
         Reader reader = source.reader(maxFrames);
         float[][] all = new float[source.format().channels()][maxFrames];
-        return (firstFrame, planes, at, frames) -> {
-            reader.read(firstFrame, all, 0, frames);
-            for (int c = 0; c < selected.size(); c++) {
-                System.arraycopy(all[selected.get(c)], 0, planes[c], at, frames);
+        return new Reader() {
+            @Override
+            public void read(long firstFrame, float[][] planes, int at, int frames) {
+                reader.read(firstFrame, all, 0, frames);
+                for (int c = 0; c < selected.size(); c++) {
+                    System.arraycopy(all[selected.get(c)], 0, planes[c], at, frames);
+                }
+            }
+
+            @Override
+            public long nonFiniteSamples() {
+                return reader.nonFiniteSamples();
             }
         };
     }

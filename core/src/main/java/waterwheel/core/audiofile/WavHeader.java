@@ -1,8 +1,14 @@
 package waterwheel.core.audiofile;
 
+import java.io.IOException;
+import java.lang.foreign.Arena;
 import java.lang.foreign.MemorySegment;
+import java.lang.foreign.ValueLayout;
 import java.nio.ByteOrder;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.OptionalLong;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.AudioFileException;
@@ -19,12 +25,17 @@ final class WavHeader {
     private static final long ALL_ONES = 0xFFFF_FFFFL;
     /** Place of the time reference in a Broadcast Wave chunk, after its five fields of text. */
     private static final int TIME_REFERENCE = 338;
+    /** Place of its second field of text, and its length. */
+    private static final int ORIGINATOR = 256;
+
+    private static final int ORIGINATOR_BYTES = 32;
 
     private final Path path;
     private final FileBytes file;
     private @Nullable FormatChunk format;
     private OptionalLong longDataBytes = OptionalLong.empty();
     private OptionalLong timeReference = OptionalLong.empty();
+    private String originator = "";
 
     private WavHeader(Path path, FileBytes file) {
         this.path = path;
@@ -54,6 +65,20 @@ final class WavHeader {
         return new WavHeader(path, new FileBytes(file, ByteOrder.LITTLE_ENDIAN)).parse();
     }
 
+    /** Who made a Broadcast Wave file; empty where it does not say, and for files of other kinds. */
+    static String originator(Path path) throws IOException, AudioFileException {
+        try (Arena arena = Arena.ofConfined();
+                FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
+            MemorySegment file = channel.map(FileChannel.MapMode.READ_ONLY, 0, channel.size(), arena);
+            if (!recognises(file)) {
+                return "";
+            }
+            WavHeader header = new WavHeader(path, new FileBytes(file, ByteOrder.LITTLE_ENDIAN));
+            header.parse();
+            return header.originator;
+        }
+    }
+
     private PcmLayout parse() throws AudioFileException {
         long at = 12;
         while (file.holds(at, 8)) {
@@ -69,6 +94,7 @@ final class WavHeader {
                     }
                 }
                 case "bext" -> {
+                    originator = originator(chunk);
                     if (chunk.holds(TIME_REFERENCE, 8) && chunk.signedLong(TIME_REFERENCE) >= 0) {
                         timeReference = OptionalLong.of(chunk.signedLong(TIME_REFERENCE));
                     }
@@ -81,6 +107,14 @@ final class WavHeader {
             at = next(body, stated);
         }
         throw new AudioFileException(path, "holds no audio data.", "Export it again; this copy is incomplete.");
+    }
+
+    private static String originator(FileBytes chunk) {
+        if (!chunk.holds(ORIGINATOR, ORIGINATOR_BYTES)) {
+            return "";
+        }
+        byte[] text = chunk.memory().asSlice(ORIGINATOR, ORIGINATOR_BYTES).toArray(ValueLayout.JAVA_BYTE);
+        return new String(text, StandardCharsets.US_ASCII).split("\0", 2)[0].strip();
     }
 
     /** Chunks are padded to an even length, except by writers that forget it. */

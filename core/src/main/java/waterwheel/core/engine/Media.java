@@ -3,6 +3,7 @@ package waterwheel.core.engine;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -11,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
+import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.processing.Response;
 import waterwheel.core.session.Session;
@@ -28,6 +30,7 @@ public final class Media implements AutoCloseable {
     private final Map<SourceId, AudioFile> files = new LinkedHashMap<>();
     private final Map<SourceId, AudioFileException> problems = new LinkedHashMap<>();
 
+    private final Map<SourceId, String> changed = new LinkedHashMap<>();
     private final Map<SourceId, String> fingerprints = new HashMap<>();
 
     private final Map<SourceId, Response> responses = new HashMap<>();
@@ -43,9 +46,10 @@ public final class Media implements AutoCloseable {
         Media media = new Media();
         for (AudioSource source : session.sources()) {
             try {
-                AudioFile file = open(source, folder);
+                AudioFile file = open(source, session.sampleRateHz(), folder);
                 media.files.put(source.id(), file);
                 media.fingerprints.put(source.id(), fingerprint(file.path()));
+                media.compareContent(source, file.path());
             } catch (AudioFileException e) {
                 media.problems.put(source.id(), e);
             }
@@ -61,7 +65,24 @@ public final class Media implements AutoCloseable {
         }
     }
 
-    private static AudioFile open(AudioSource source, Path folder) throws AudioFileException {
+    /**
+     * Looks at what a file holds, unless it was not written since that was done. Other audio of the same length is
+     * played, and told of.
+     */
+    private void compareContent(AudioSource source, Path file) throws AudioFileException {
+        try {
+            boolean known = source.contentHash().isEmpty()
+                    || Files.getLastModifiedTime(file).toMillis() == source.modifiedMillis();
+            String hash = known ? source.contentHash() : ContentHash.of(file);
+            if (!hash.equals(source.contentHash())) {
+                changed.put(source.id(), hash);
+            }
+        } catch (IOException e) {
+            throw new AudioFileException(file, "cannot be looked at.", "Check that you may read it.", e);
+        }
+    }
+
+    private static AudioFile open(AudioSource source, int sessionRateHz, Path folder) throws AudioFileException {
         AudioFile file = AudioFiles.open(folder.resolve(source.path()));
         AudioFormat format = file.format();
         if (format.channels() != source.channels()
@@ -72,6 +93,13 @@ public final class Media implements AutoCloseable {
                     file.path(),
                     "is not the file that the session was made with: its length, rate or channels differ.",
                     "Put the original back.");
+        }
+        if (format.sampleRateHz() != sessionRateHz) {
+            file.close();
+            throw new AudioFileException(
+                    file.path(),
+                    "runs at " + format.sampleRateHz() + " Hz, but the session at " + sessionRateHz + " Hz.",
+                    "Take the file in again, which converts it, or mend the session's rate.");
         }
         return file;
     }
@@ -108,6 +136,23 @@ public final class Media implements AutoCloseable {
                 }
             });
         }
+    }
+
+    /** Why sources cannot be played, in the order of the session. */
+    public Map<SourceId, AudioFileException> problems() {
+        return Collections.unmodifiableMap(problems);
+    }
+
+    /** The same, a sentence each. */
+    public Map<SourceId, String> sentences() {
+        Map<SourceId, String> sentences = new LinkedHashMap<>();
+        problems.forEach((id, problem) -> sentences.put(id, problem.getMessage()));
+        return sentences;
+    }
+
+    /** Sources whose files hold other audio than when the session was made, with the hashes of what they hold now. */
+    public Map<SourceId, String> changed() {
+        return Collections.unmodifiableMap(changed);
     }
 
     /** What is wrong with a source's file, or null. */

@@ -18,7 +18,7 @@ import waterwheel.core.work.AsideFile;
 /** Facts of a file as a file of their own. Only for this machine's own use; no other program reads it. */
 public final class FactsFile {
     /** Another number where the layout, or what is found, becomes another. */
-    private static final int MARK = 0x5757_4601;
+    private static final int MARK = 0x5757_4602;
 
     private FactsFile() {}
 
@@ -49,6 +49,7 @@ public final class FactsFile {
                 out.writeLong(run.frames());
             }
             out.writeLong(facts.oversSamples());
+            out.writeLong(facts.nonFiniteSamples());
             out.writeDouble(facts.truePeakDbtp());
             out.writeDouble(facts.dcOffset());
             out.writeBoolean(facts.sidesIdentical());
@@ -86,6 +87,7 @@ public final class FactsFile {
                     flattenedRuns,
                     flattenedSamples,
                     runs,
+                    in.readLong(),
                     in.readLong(),
                     in.readDouble(),
                     in.readDouble(),

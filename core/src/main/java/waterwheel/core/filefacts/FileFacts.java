@@ -20,6 +20,7 @@ import waterwheel.core.work.Progress;
  * @param flattenedSamples how many samples those are
  * @param runs the first of the runs, by place
  * @param oversSamples samples of a float file beyond ±1.0; 0 for fixed-point files
+ * @param nonFiniteSamples samples of a float file that are no numbers, and are read as 0
  * @param truePeakDbtp largest magnitude between and at the samples, BS.1770-5 Annex 2; NaN where others measured it
  * @param dcOffset the mean of the channel with the larger one, linear
  * @param sidesIdentical whether left and right hold the same samples; false for mono
@@ -36,6 +37,7 @@ public record FileFacts(
         long flattenedSamples,
         List<FlattenedRun> runs,
         long oversSamples,
+        long nonFiniteSamples,
         double truePeakDbtp,
         double dcOffset,
         boolean sidesIdentical,
@@ -88,7 +90,7 @@ public record FileFacts(
             scan.process(block, count);
             progress.at((double) at / format.frames());
         }
-        return scan.finish();
+        return scan.finish(reader.nonFiniteSamples());
     }
 
     /** The running state of a scan; takes every block in order. */
@@ -174,7 +176,7 @@ public record FileFacts(
             return count;
         }
 
-        FileFacts finish() {
+        FileFacts finish(long nonFiniteSamples) {
             double dc = 0;
             long runs = 0;
             long samples = 0;
@@ -202,6 +204,7 @@ public record FileFacts(
                     samples,
                     listed,
                     overs,
+                    nonFiniteSamples,
                     Decibels.ofFactor(truePeak),
                     dc,
                     identical && !silent,

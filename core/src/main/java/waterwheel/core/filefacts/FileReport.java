@@ -67,6 +67,7 @@ public record FileReport(FileFacts facts, LevelSeries series, Figures figures, d
         }
         LevelSeries series = meter.finish();
         VuSeries louder = VuSeries.louderOf(vu);
-        return new FileReport(scan.finish(), series, Figures.of(series), louder.highestVu(), louder);
+        return new FileReport(
+                scan.finish(reader.nonFiniteSamples()), series, Figures.of(series), louder.highestVu(), louder);
     }
 }

@@ -51,13 +51,34 @@ final class FileFindings {
                     found.add(
                             Finding.Rule.MISSING_FILE,
                             track,
-                            track.name() + " is silent: its file " + source.fileName()
-                                    + " is missing or is no longer the one that the session was made with.",
+                            track.name() + " is silent where its file " + source.fileName() + " should be: "
+                                    + levels.problems().getOrDefault(source.id(), "the file is missing."),
                             "Put the file back at " + source.path() + " and open the session again.",
                             OptionalDouble.empty(),
                             null);
                 }
                 continue;
+            }
+            String hash = levels.changed().get(source.id());
+            if (hash != null) {
+                found.add(
+                        Finding.Rule.CHANGED_FILE,
+                        track,
+                        "The file " + source.fileName() + " of " + track.name()
+                                + " holds other audio than when the session was made, of the same length.",
+                        "Put the original back, or take the file as it is now.",
+                        OptionalDouble.empty(),
+                        IntakeEdits.takeAsItIs(source, hash));
+            }
+            if (facts.nonFiniteSamples() > 0) {
+                found.add(
+                        Finding.Rule.NOT_NUMBERS,
+                        track,
+                        facts.nonFiniteSamples() + " samples in the file " + source.fileName() + " of " + track.name()
+                                + " are no numbers; they play as silence.",
+                        "Export the file again from where it came.",
+                        OptionalDouble.empty(),
+                        null);
             }
             lost(clip, facts).ifPresent(lost -> {
                 double first = lost.firstSeconds()

@@ -41,9 +41,11 @@ public record Finding(
     /** The kinds of findings, each with its severity and the step of the work that it belongs to. */
     public enum Rule {
         MISSING_FILE(Severity.LOSS),
+        NOT_NUMBERS(Severity.LOSS),
         FLATTENED_SAMPLES(Severity.LOSS),
         OUTPUT_CLIPS(Severity.LOSS),
         MAIN_OVER_FULL_SCALE(Severity.RISK),
+        CHANGED_FILE(Severity.RISK),
         INVERTED_SIDES(Severity.RISK),
         SAME_AUDIO_TWICE(Severity.RISK),
         BALANCE_LOSES_CONTENT(Severity.RISK),

@@ -81,6 +81,22 @@ final class FlowFindings {
     }
 
     private void judgeResponse(Channel channel, Insert insert) {
+        judgeLacking(channel, insert);
+        insert.processor()
+                .response()
+                .map(id -> levels.files().get(id))
+                .filter(facts -> facts.nonFiniteSamples() > 0)
+                .ifPresent(facts -> found.add(
+                        Finding.Rule.NOT_NUMBERS,
+                        channel,
+                        facts.nonFiniteSamples() + " samples in the impulse response of " + channel.name()
+                                + " are no numbers; they count as silence.",
+                        "Choose another impulse response, or export it again.",
+                        OptionalDouble.empty(),
+                        null));
+    }
+
+    private void judgeLacking(Channel channel, Insert insert) {
         boolean lacking = insert.processor().kind().responds()
                 && insert.processor()
                         .response()

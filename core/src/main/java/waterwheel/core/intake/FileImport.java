@@ -17,7 +17,6 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
-import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.audiofile.ResampledFile;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.SelectedChannels;
@@ -29,6 +28,7 @@ import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.sources.Flattening;
 import waterwheel.core.work.AsideFile;
 import waterwheel.core.work.JointProgress;
+import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 
 /**
@@ -50,6 +50,7 @@ public final class FileImport {
     private final boolean copy;
     private final boolean pairs;
     private final Set<Path> promised = new HashSet<>();
+    private final Leftovers.@Nullable Making making;
 
     /**
      * Makes an import.
@@ -61,6 +62,16 @@ public final class FileImport {
      *     left over; otherwise each channel becomes a mono file
      */
     public FileImport(Path folder, int sampleRateHz, boolean copy, boolean pairs) {
+        this(folder, sampleRateHz, copy, pairs, null);
+    }
+
+    /**
+     * Makes an import whose files go again unless all that they are part of is made.
+     *
+     * @param making is told of every file before it is made
+     */
+    public FileImport(Path folder, int sampleRateHz, boolean copy, boolean pairs, Leftovers.@Nullable Making making) {
+        this.making = making;
         this.folder = folder;
         this.rate = sampleRateHz;
         this.copy = copy;
@@ -152,8 +163,7 @@ public final class FileImport {
                 String path = copy
                         ? copied(file, AUDIO)
                         : file.toAbsolutePath().normalize().toString();
-                return List.of(new ImportedFile(
-                        path, format, stem(file), ContentHash.of(folder.resolve(path)), Optional.empty()));
+                return List.of(ImportedFile.of(folder.resolve(path), path, format, stem(file), Optional.empty()));
             }
             return converted(file, parts(audio), progress);
         } catch (IOException e) {
@@ -252,12 +262,8 @@ public final class FileImport {
             writer.finish();
         }
         try {
-            return new ImportedFile(
-                    AUDIO + "/" + target.getFileName(),
-                    format.withEncoding(encoding),
-                    name,
-                    ContentHash.of(target),
-                    lost);
+            return ImportedFile.of(
+                    target, AUDIO + "/" + target.getFileName(), format.withEncoding(encoding), name, lost);
         } catch (IOException e) {
             throw cannotTake(audio.path(), e);
         }
@@ -285,10 +291,13 @@ public final class FileImport {
     }
 
     /** A name that no file has, nor one that is being written beside this. */
-    private synchronized Path free(Path folder, String name, String ending) {
+    private synchronized Path free(Path folder, String name, String ending) throws IOException {
         Path target = folder.resolve(name + ending);
         for (int i = 2; Files.exists(target) || !promised.add(target); i++) {
             target = folder.resolve(name + " " + i + ending);
+        }
+        if (making != null) {
+            making.making(target);
         }
         return target;
     }

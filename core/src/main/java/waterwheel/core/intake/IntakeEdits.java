@@ -113,6 +113,15 @@ public final class IntakeEdits {
                                         .toList())));
     }
 
+    /** Takes the audio that a source's file holds now for the one that the session is made with. */
+    public static Edit takeAsItIs(AudioSource source, String hash) {
+        return new Edit(
+                "Content of " + source.fileName(),
+                s -> s.withSources(s.sources().stream()
+                        .map(one -> one.id().equals(source.id()) ? one.withContent(hash, 0) : one)
+                        .toList()));
+    }
+
     /** Sets the kinds of several tracks in one step. */
     public static Edit kinds(Map<ChannelId, Track.Kind> kinds) {
         return Edits.each(

@@ -72,9 +72,9 @@ public final class FiguresJson {
     }
 
     /** A file that cannot be read. */
-    public static ObjectNode unreadable(Path path, String error) {
+    public static ObjectNode unreadable(String path, String error) {
         ObjectNode node = Json.object();
-        node.put("path", path.toString());
+        node.put("path", path);
         node.put("ok", false);
         node.put("error", error);
         return node;

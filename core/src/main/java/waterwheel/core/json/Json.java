@@ -2,8 +2,10 @@ package waterwheel.core.json;
 
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.StreamReadFeature;
 import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
+import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
@@ -20,6 +22,8 @@ public final class Json {
     private static final JsonNodeFactory NODES = JsonNodeFactory.instance;
     private static final ObjectMapper MAPPER = JsonMapper.builder()
             .enable(JsonGenerator.Feature.WRITE_BIGDECIMAL_AS_PLAIN)
+            .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
+            .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
             .build();
 
     private Json() {}
@@ -64,7 +68,7 @@ public final class Json {
     /**
      * Reads a document.
      *
-     * @throws JsonProcessingException if the text is no JSON
+     * @throws JsonProcessingException if the text is not one JSON document, or an object in it has a field twice
      */
     public static JsonNode parse(String text) throws JsonProcessingException {
         return MAPPER.readTree(text);

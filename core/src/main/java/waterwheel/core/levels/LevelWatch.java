@@ -281,6 +281,7 @@ public final class LevelWatch implements AutoCloseable {
 
     private void publish(Session session, Plan plan, Map<Integer, LevelSeries> series, boolean complete) {
         Section within = section;
+        Media files = media;
         listener.accept(new SessionLevels(
                 session,
                 stages.of(session, plan, series),
@@ -288,6 +289,8 @@ public final class LevelWatch implements AutoCloseable {
                 series.get(plan.output()),
                 StageLevels.pairs(plan, series),
                 facts(),
+                files == null ? Map.of() : files.sentences(),
+                files == null ? Map.of() : files.changed(),
                 complete));
     }
 

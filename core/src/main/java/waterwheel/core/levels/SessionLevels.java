@@ -9,6 +9,7 @@ import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 import waterwheel.core.sources.SourceId;
 
 /**
@@ -20,6 +21,8 @@ import waterwheel.core.sources.SourceId;
  * @param mainSeries the mix over time; null while pending
  * @param pairs what goes to the interface's further stereo pairs, by number; absent while pending or where nothing does
  * @param files facts of the audio files; absent while pending or where a file cannot be read
+ * @param problems why files cannot be played, a sentence each
+ * @param changed sources whose files hold other audio than when the session was made, with the hashes of that
  * @param complete whether nothing is pending
  */
 public record SessionLevels(
@@ -29,16 +32,20 @@ public record SessionLevels(
         @Nullable LevelSeries mainSeries,
         Map<Integer, Figures> pairs,
         Map<SourceId, FileFacts> files,
+        Map<SourceId, String> problems,
+        Map<SourceId, String> changed,
         boolean complete) {
     public SessionLevels {
         channels = Map.copyOf(channels);
         pairs = Map.copyOf(pairs);
         files = Map.copyOf(files);
+        problems = Map.copyOf(problems);
+        changed = Map.copyOf(changed);
     }
 
     /** Nothing known yet. */
     public static SessionLevels pending(Session session) {
-        return new SessionLevels(session, Map.of(), null, null, Map.of(), Map.of(), false);
+        return new SessionLevels(session, Map.of(), null, null, Map.of(), Map.of(), Map.of(), Map.of(), false);
     }
 
     /** The same levels while those of another section, or of none, are asked for and pending. */
@@ -50,7 +57,14 @@ public record SessionLevels(
                 mainSeries,
                 pairs,
                 files,
+                problems,
+                changed,
                 complete && asked == null);
+    }
+
+    /** Whether all files of a track can be played; where one cannot, its level is not what it would be. */
+    public boolean played(Track track) {
+        return track.clips().stream().noneMatch(clip -> problems.containsKey(clip.source()));
     }
 
     public Optional<ChannelLevels> of(ChannelId id) {

@@ -88,6 +88,8 @@ public final class SessionMeasurement {
                 series.get(plan.output()),
                 StageLevels.pairs(plan, series),
                 facts,
+                media.sentences(),
+                media.changed(),
                 true);
     }
 }

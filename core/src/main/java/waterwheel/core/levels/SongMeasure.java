@@ -93,6 +93,11 @@ public final class SongMeasure implements AutoCloseable {
         this.busDetail = busDetail;
     }
 
+    /** Whether all files of a track can be played. */
+    public boolean plays(Track track) {
+        return track.clips().stream().allMatch(clip -> media.problem(clip.source()) == null);
+    }
+
     /** Goes on with other open files; what was measured of files that are the same stays known. */
     public void use(Media other) {
         media = other;

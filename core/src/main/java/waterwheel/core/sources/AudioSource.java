@@ -10,6 +10,8 @@ import waterwheel.core.units.Ranges;
  * @param channels 1 or 2
  * @param encoding how samples are stored, such as {@code PCM 24-bit} or {@code float 32-bit}
  * @param contentHash what the file is found by where its name or place changed; empty where it is not known
+ * @param modifiedMillis when the file was last written when its content was looked at, in ms since 1970; while that holds,
+ *     the content need not be looked at again; 0 where it is not known
  * @param flattening what was lost in the file that this one was converted from; empty for none
  */
 public record AudioSource(
@@ -20,6 +22,7 @@ public record AudioSource(
         int sampleRateHz,
         String encoding,
         String contentHash,
+        long modifiedMillis,
         Optional<Flattening> flattening) {
     public AudioSource {
         frames = Ranges.checked("frames", frames, 0);
@@ -36,11 +39,17 @@ public record AudioSource(
 
     /** A source whose content was not looked at. */
     public AudioSource(SourceId id, String path, long frames, int channels, int sampleRateHz, String encoding) {
-        this(id, path, frames, channels, sampleRateHz, encoding, "", Optional.empty());
+        this(id, path, frames, channels, sampleRateHz, encoding, "", 0, Optional.empty());
     }
 
     public AudioSource withPath(String value) {
-        return new AudioSource(id, value, frames, channels, sampleRateHz, encoding, contentHash, flattening);
+        return new AudioSource(
+                id, value, frames, channels, sampleRateHz, encoding, contentHash, modifiedMillis, flattening);
+    }
+
+    /** Returns the source with what its file holds now. */
+    public AudioSource withContent(String hash, long modified) {
+        return new AudioSource(id, path, frames, channels, sampleRateHz, encoding, hash, modified, flattening);
     }
 
     /** The last part of the path. */

@@ -36,7 +36,7 @@ public final class ClipGainProposals {
             SongMeasure measure, Session session, Set<ChannelId> channels, Aim aim, Progress progress) {
         Map<Track, List<Item>> items = new LinkedHashMap<>();
         for (Track track : session.tracks()) {
-            if (channels.contains(track.id()) && !track.cue()) {
+            if (channels.contains(track.id()) && !track.cue() && measure.plays(track)) {
                 List<Item> clips = new ArrayList<>();
                 for (Clip clip : track.clips()) {
                     Figures figures = Figures.of(measure.clip(session, track, clip, progress));

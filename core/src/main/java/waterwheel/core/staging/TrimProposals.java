@@ -52,6 +52,7 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
             levels.of(track.id())
                     .filter(known -> channels.contains(track.id())
                             && !track.cue()
+                            && levels.played(track)
                             && !known.beforeTrim().silent())
                     .ifPresent(known -> sources.put(track, known.beforeTrim()));
         }

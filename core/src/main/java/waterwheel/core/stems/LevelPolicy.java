@@ -1,20 +1,43 @@
 package waterwheel.core.stems;
 
 import waterwheel.core.metering.Figures;
+import waterwheel.core.units.Ranges;
 
 /** The one rule by which a render's level is set; nothing else changes it. */
 public sealed interface LevelPolicy {
+    /** Peaks that can be asked for, in dBFS. */
+    double LEAST_PEAK_DBFS = -80;
+
+    double MOST_PEAK_DBFS = 24;
+
+    /** Loudness that can be asked for, in LUFS. */
+    double LEAST_LUFS = -70;
+
+    double MOST_LUFS = 12;
+
     /** No gain. */
     record AsMixed() implements LevelPolicy {}
 
     /** One gain for all files, so that the loudest stem's sample peak reaches a level. */
-    record LoudestStemPeak(double peakDbfs) implements LevelPolicy {}
+    record LoudestStemPeak(double peakDbfs) implements LevelPolicy {
+        public LoudestStemPeak {
+            peakDbfs = Ranges.checked("peakDbfs", peakDbfs, LEAST_PEAK_DBFS, MOST_PEAK_DBFS);
+        }
+    }
 
     /** One gain for all files, so that the mix keeps a headroom under full scale. */
-    record MixHeadroom(double headroomDb) implements LevelPolicy {}
+    record MixHeadroom(double headroomDb) implements LevelPolicy {
+        public MixHeadroom {
+            headroomDb = Ranges.checked("headroomDb", headroomDb, -MOST_PEAK_DBFS, -LEAST_PEAK_DBFS);
+        }
+    }
 
     /** One gain for all files, so that the mix has an integrated loudness. */
-    record MixLoudness(double lufs) implements LevelPolicy {}
+    record MixLoudness(double lufs) implements LevelPolicy {
+        public MixLoudness {
+            lufs = Ranges.checked("lufs", lufs, LEAST_LUFS, MOST_LUFS);
+        }
+    }
 
     /**
      * The gain in dB that the policy asks for; 0 where the level it starts from is silence.

@@ -2,6 +2,7 @@ package waterwheel.core.stems;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.List;
 import java.util.Optional;
 import waterwheel.core.json.FiguresJson;
 import waterwheel.core.json.Json;
@@ -9,18 +10,27 @@ import waterwheel.core.metering.Figures;
 
 /** The manifest that lies beside rendered stems; its schema is stems in docs/schema. */
 public final class ManifestJson {
+    /** What the document calls itself. */
+    static final String FORMAT = "waterwheel-stems";
+
     private ManifestJson() {}
 
-    static String text(StemResult result) {
-        return Json.pretty(of(result));
+    /** @param complete whether every file lies under its name */
+    static String text(StemResult result, boolean complete) {
+        return Json.pretty(of(result, complete));
     }
 
     /** The manifest of a finished render. */
     public static ObjectNode of(StemResult result) {
+        return of(result, true);
+    }
+
+    private static ObjectNode of(StemResult result, boolean complete) {
         StemProof proof = result.proof();
         ObjectNode node = Json.object();
-        node.put("format", "waterwheel-stems");
+        node.put("format", FORMAT);
         node.put("version", 1);
+        node.put("complete", complete);
         node.put("title", result.session().title());
         node.put("sampleRate", result.session().sampleRateHz());
         node.put("division", result.request().division().label());
@@ -43,6 +53,8 @@ public final class ManifestJson {
         result.forecast().stems().stream()
                 .filter(StemForecast.Stem::silent)
                 .forEach(stem -> leftOut.addObject().put("name", stem.name()).put("reason", "silent"));
+        putTexts(node.putArray("swept"), result.swept());
+        putTexts(node.putArray("leftBehind"), result.leftBehind());
         ObjectNode proven = node.putObject("proof");
         proven.put("holds", proof.holds());
         proven.put("sameLength", proof.sameLength());
@@ -50,10 +62,14 @@ public final class ManifestJson {
         proven.put("nulls", proof.nulls());
         proven.set("residualPeakDbfs", Json.figure(proof.residualPeakDbfs()));
         proven.set("resolutionDbfs", Json.figure(proof.resolutionDbfs()));
-        ArrayNode together = proven.putArray("processedTogether");
-        proof.processedTogether().forEach(together::add);
+        proven.put("nonFiniteSamples", proof.nonFiniteSamples());
+        putTexts(proven.putArray("processedTogether"), proof.processedTogether());
         proven.put("sentence", proof.inWords());
         return node;
+    }
+
+    private static void putTexts(ArrayNode array, List<String> texts) {
+        texts.forEach(array::add);
     }
 
     private static void addFigures(ObjectNode file, Figures figures) {

@@ -5,7 +5,6 @@ import java.util.BitSet;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import waterwheel.core.engine.GainMatrix;
@@ -141,22 +140,5 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
             most = Math.max(most, series.peak(p));
         }
         return Decibels.ofFactor(most);
-    }
-
-    /** File names from channel names. */
-    private static final class FileNames {
-        private FileNames() {}
-
-        /** A number, then the name without what file systems refuse. */
-        static String unique(int number, String name, Set<String> taken) {
-            String safe =
-                    name.replaceAll("[\\\\/:*?\"<>|\\p{Cntrl}]", "-").strip().replaceAll("[. ]+$", "");
-            String base = String.format(Locale.ROOT, "%02d %s", number, safe.isEmpty() ? "stem" : safe);
-            String candidate = base;
-            for (int i = 2; !taken.add(candidate.toLowerCase(Locale.ROOT)); i++) {
-                candidate = base + " " + i;
-            }
-            return candidate;
-        }
     }
 }

@@ -2,6 +2,7 @@ package waterwheel.core.stems;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,6 +25,7 @@ import waterwheel.core.work.Progress;
  * @param files by path: what each measures
  * @param sameLength whether all files have the same number of frames
  * @param samplesAtLimit samples at a fixed-point format's limit, in all files
+ * @param nonFiniteSamples samples that are no numbers, in all files
  * @param residualPeakDbfs largest sample of the sum of the stems minus the mix; negative infinity where they are equal
  * @param resolutionDbfs what that may be at most, from the rounding and dither of every file
  * @param processedTogether buses that treat several stems as one, so that the stems cannot add up to the mix exactly
@@ -32,6 +34,7 @@ public record StemProof(
         Map<String, Figures> files,
         boolean sameLength,
         long samplesAtLimit,
+        long nonFiniteSamples,
         double residualPeakDbfs,
         double resolutionDbfs,
         List<String> processedTogether) {
@@ -43,18 +46,28 @@ public record StemProof(
 
     /** Whether the stems' sum nulls against the mix within the format's resolution. */
     public boolean nulls() {
-        return sameLength && residualPeakDbfs <= resolutionDbfs;
+        return sameLength && nonFiniteSamples == 0 && residualPeakDbfs <= resolutionDbfs;
     }
 
     /** Whether everything is as it should be: a difference has its reason, and no sample is lost. */
     public boolean holds() {
-        return sameLength && (nulls() || !processedTogether.isEmpty()) && samplesAtLimit == 0;
+        return sameLength && finite() && (nulls() || !processedTogether.isEmpty()) && samplesAtLimit == 0;
+    }
+
+    private boolean finite() {
+        return nonFiniteSamples == 0
+                && files.values().stream().noneMatch(f -> f.samplePeakDbfs() == Double.POSITIVE_INFINITY)
+                && !Double.isNaN(residualPeakDbfs)
+                && residualPeakDbfs < Double.POSITIVE_INFINITY;
     }
 
     /** The proof in one sentence. */
     public String inWords() {
         if (!sameLength) {
             return "The files differ in length.";
+        }
+        if (!finite()) {
+            return nonFiniteSamples + " samples are no numbers: the render is beyond what its format holds.";
         }
         String level = residualPeakDbfs == Double.NEGATIVE_INFINITY
                 ? "nothing at all"
@@ -147,6 +160,9 @@ public record StemProof(
                 figures,
                 sameLength,
                 held,
+                Arrays.stream(readers)
+                        .mapToLong(AudioFile.Reader::nonFiniteSamples)
+                        .sum(),
                 Decibels.ofFactor(residual),
                 Decibels.ofFactor(resolution),
                 processedTogether);

@@ -1,12 +1,9 @@
 package waterwheel.core.stems;
 
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -14,10 +11,10 @@ import java.util.Set;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.BroadcastInfo;
 import waterwheel.core.audiofile.RenderFormat;
+import waterwheel.core.audiofile.RenderMark;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -29,13 +26,16 @@ import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Detail;
+import waterwheel.core.metering.Figures;
 import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
+import waterwheel.core.units.LevelText;
 import waterwheel.core.work.JointProgress;
+import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 
 /** Renders stems and mix, proves them, and only then gives the files their names. */
@@ -47,6 +47,11 @@ public final class StemRender {
     public static final String REPORT = "stems.html";
 
     private static final String CUES = "cues";
+    /** Where 32-bit floats end: 2 to the 128th. */
+    private static final double MOST_FLOAT_DBFS = 770;
+
+    /** A peak that was to be just at the limit is there but for rounding. */
+    private static final double ROUNDING_DB = 1e-6;
 
     private StemRender() {}
 
@@ -55,11 +60,15 @@ public final class StemRender {
      *
      * @param sessionFolder from which relative paths of sources start
      * @return what was written, with the proof
-     * @throws WaterwheelException if a source is missing or the folder cannot be written; nothing is left behind
+     * @throws WaterwheelException if a source is missing, or the folder cannot be written or may not be rendered to;
+     *     whatever lay in it is as it was
      * @throws CancellationException if the progress says stop; likewise
      */
     public static StemResult render(Session session, Path sessionFolder, StemRequest request, Progress progress)
             throws WaterwheelException {
+        RenderPlace place = new RenderPlace(session, sessionFolder);
+        place.checkFolder(request.folder());
+        Leftovers.sweep(request.folder());
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors();
                 SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
@@ -74,7 +83,69 @@ public final class StemRender {
                         "There is nothing to render: every track of the mix is silent or muted.",
                         "Unmute a track, or end the solo.");
             }
+            refuseBeyond(forecast, request.format());
+            place.checkFiles(targets(forecast, request), request.overwrite());
+            RenderPlace.checkSpace(
+                    request.folder(),
+                    bytes(session, request.tailSeconds(), request.format())
+                            * (written(forecast, request).size() + 1));
             return intoAside(session, request, forecast, media, team, progress.part(0.2, 1));
+        }
+    }
+
+    /** The files that a render will write. */
+    public static List<Path> targets(StemForecast forecast, StemRequest request) {
+        List<Path> targets = new ArrayList<>();
+        targets.add(request.folder().resolve(StemResult.MIX + request.format().ending()));
+        written(forecast, request).forEach(stem -> targets.add(request.folder().resolve(path(stem, request))));
+        targets.add(request.folder().resolve(MANIFEST));
+        targets.add(request.folder().resolve(REPORT));
+        return targets;
+    }
+
+    private static List<StemForecast.Stem> written(StemForecast forecast, StemRequest request) {
+        return forecast.written().stream()
+                .filter(stem -> stem.inMix() || request.cues())
+                .toList();
+    }
+
+    private static String path(StemForecast.Stem stem, StemRequest request) {
+        return (stem.inMix() ? "" : CUES + "/")
+                + stem.fileName()
+                + request.format().ending();
+    }
+
+    /** At most what a stereo file of a song takes. */
+    private static long bytes(Session session, double tailSeconds, RenderFormat format) {
+        return frames(session, tailSeconds) * 2 * format.encoding().bytes();
+    }
+
+    /** How many frames a render has: the song and its tail. */
+    public static long frames(Session session, double tailSeconds) {
+        return session.lengthFrames() + Math.round(tailSeconds * session.sampleRateHz());
+    }
+
+    /** A gain that the policy asks for may not take a file beyond what its format can hold. */
+    private static void refuseBeyond(StemForecast forecast, RenderFormat format) throws RenderException {
+        if (forecast.gainDb() <= 0) {
+            return;
+        }
+        double most = format.encoding().fixedPoint() ? 0 : MOST_FLOAT_DBFS;
+        for (StemForecast.Stem stem : forecast.stems()) {
+            refuseBeyond(forecast, stem.name(), stem.figures(), most, format);
+        }
+        refuseBeyond(forecast, StemResult.MIX, forecast.mix(), most, format);
+    }
+
+    private static void refuseBeyond(
+            StemForecast forecast, String name, Figures figures, double most, RenderFormat format)
+            throws RenderException {
+        if (figures.samplePeakDbfs() > most + ROUNDING_DB) {
+            throw new RenderException(
+                    "A common gain of " + LevelText.change(forecast.gainDb()) + " would take " + name + " to "
+                            + LevelText.level(figures.samplePeakDbfs(), "dBFS") + ", beyond what "
+                            + format.label() + " holds.",
+                    "Ask for less, or render 32-bit float.");
         }
     }
 
@@ -90,10 +161,9 @@ public final class StemRender {
     private static StemResult intoAside(
             Session session, StemRequest request, StemForecast forecast, Media media, Team team, Progress progress)
             throws WaterwheelException {
-        Path aside = null;
+        Path aside = Leftovers.name(request.folder(), "rendering");
         try {
-            Files.createDirectories(request.folder());
-            aside = Files.createTempDirectory(request.folder(), ".rendering-");
+            Files.createDirectories(aside);
             List<StemResult.Written> written =
                     writeAll(session, request, forecast, aside, media, team, progress.part(0, 0.7));
             StemProof proof = StemProof.of(
@@ -103,16 +173,13 @@ public final class StemRender {
                     processedTogether(session, request.division()),
                     team,
                     progress.part(0.7, 1));
-            StemResult result = new StemResult(session, request, forecast, written, proof);
-            for (StemResult.Written file : written) {
-                Path target = request.folder().resolve(file.path());
-                Files.createDirectories(target.toAbsolutePath().getParent());
-                move(aside.resolve(file.path()), target);
-            }
-            Files.writeString(aside.resolve(MANIFEST), ManifestJson.text(result), StandardCharsets.UTF_8);
-            Files.writeString(aside.resolve(REPORT), StemReport.html(result), StandardCharsets.UTF_8);
-            move(aside.resolve(MANIFEST), request.folder().resolve(MANIFEST));
-            move(aside.resolve(REPORT), request.folder().resolve(REPORT));
+            RenderedSet set = new RenderedSet(
+                    aside,
+                    request.folder(),
+                    written.stream().map(StemResult.Written::path).toList());
+            StemResult result =
+                    new StemResult(session, request, forecast, written, proof, set.swept(), set.leftBehind());
+            set.place(ManifestJson.text(result, false), StemReport.html(result), ManifestJson.text(result, true));
             progress.at(1);
             return result;
         } catch (IOException e) {
@@ -121,9 +188,7 @@ public final class StemRender {
                     "Choose another folder, or check its rights and the space on the disk.",
                     e);
         } finally {
-            if (aside != null) {
-                deleteTree(aside);
-            }
+            removeAside(aside);
         }
     }
 
@@ -136,9 +201,7 @@ public final class StemRender {
             Team team,
             Progress progress)
             throws WaterwheelException, IOException {
-        List<StemForecast.Stem> stems = forecast.written().stream()
-                .filter(stem -> stem.inMix() || request.cues())
-                .toList();
+        List<StemForecast.Stem> stems = written(forecast, request);
         Map<ChannelId, StemDivision.Group> groups = request.division().of(session).stream()
                 .collect(Collectors.toMap(group -> group.channel().id(), group -> group));
         double share = 1.0 / (stems.size() + 1);
@@ -195,9 +258,7 @@ public final class StemRender {
             Progress progress)
             throws AudioFileException {
         Plan plan = StemForecast.plan(session, group, gainDb, request.tailSeconds());
-        String path = (stem.inMix() ? "" : CUES + "/")
-                + stem.fileName()
-                + request.format().ending();
+        String path = path(stem, request);
         long held = SignalWriter.write(
                 plan,
                 plan.monitor(),
@@ -244,17 +305,31 @@ public final class StemRender {
 
     /** Every file of a render begins at the session's time 0. */
     private static BroadcastInfo about(Session session, String what) {
-        return new BroadcastInfo(session.title() + ": " + what, "Waterwheel", 0);
+        return new BroadcastInfo(session.title() + ": " + what, RenderMark.NAME, 0);
     }
 
     /**
      * Renders the mix alone to a file.
      *
      * @param tailSeconds how long the file goes on after the song's end
+     * @param overwrite whether a file that was not rendered by Waterwheel may be replaced
+     * @throws WaterwheelException if a source is missing, or the file cannot be written or may not be replaced
      */
     public static StemResult.Written mix(
-            Session session, Path sessionFolder, Path file, RenderFormat format, double tailSeconds, Progress progress)
+            Session session,
+            Path sessionFolder,
+            Path file,
+            RenderFormat format,
+            double tailSeconds,
+            boolean overwrite,
+            Progress progress)
             throws WaterwheelException {
+        RenderPlace place = new RenderPlace(session, sessionFolder);
+        place.checkFiles(List.of(file), overwrite);
+        Path folder = Objects.requireNonNull(file.toAbsolutePath().getParent(), "a file's folder");
+        place.checkFolder(folder);
+        RenderPlace.checkSpace(folder, bytes(session, tailSeconds, format));
+        Leftovers.sweep(folder);
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors()) {
             refuseMissing(session, media);
@@ -265,20 +340,12 @@ public final class StemRender {
         }
     }
 
-    private static void move(Path from, Path to) throws IOException {
-        Files.move(from, to, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-    }
-
-    private static void deleteTree(Path root) throws RenderException {
-        try (Stream<Path> files = Files.walk(root)) {
-            for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
-                Files.delete(file);
-            }
+    /** What stays is swept the next time; a render that failed has its own reason to tell. */
+    private static void removeAside(Path aside) {
+        try {
+            Leftovers.deleteTree(aside);
         } catch (IOException e) {
-            throw new RenderException(
-                    "The unfinished files in " + root + " cannot be removed: " + e.getMessage() + ".",
-                    "Remove them by hand.",
-                    e);
+            // Next time.
         }
     }
 }

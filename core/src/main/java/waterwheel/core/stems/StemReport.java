@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -26,19 +27,34 @@ final class StemReport {
                 .toList();
         return Mustache.compiler()
                 .compile(template())
-                .execute(Map.of(
-                        "title", result.session().title(),
-                        "format", result.request().format().label(),
-                        "rate", result.session().sampleRateHz() + " Hz",
-                        "length",
+                .execute(Map.ofEntries(
+                        Map.entry("title", result.session().title()),
+                        Map.entry("format", result.request().format().label()),
+                        Map.entry("rate", result.session().sampleRateHz() + " Hz"),
+                        Map.entry(
+                                "length",
                                 LevelText.time((double) result.frames()
-                                        / result.session().sampleRateHz()),
-                        "policy", result.request().policy().inWords(),
-                        "gain", LevelText.change(result.forecast().gainDb()),
-                        "verdict", result.proof().holds() ? "Proof holds" : "Proof fails",
-                        "proof", result.proof().inWords(),
-                        "files", rows,
-                        "leftOut", leftOut.isEmpty() ? "none" : String.join(", ", leftOut)));
+                                        / result.session().sampleRateHz())),
+                        Map.entry("policy", result.request().policy().inWords()),
+                        Map.entry("gain", LevelText.change(result.forecast().gainDb())),
+                        Map.entry("verdict", result.proof().holds() ? "Proof holds" : "Proof fails"),
+                        Map.entry("proof", result.proof().inWords()),
+                        Map.entry("files", rows),
+                        Map.entry("leftOut", leftOut.isEmpty() ? "none" : String.join(", ", leftOut)),
+                        Map.entry("earlier", earlier(result))));
+    }
+
+    /** What became of files of the render before. */
+    private static String earlier(StemResult result) {
+        List<String> said = new ArrayList<>();
+        if (!result.swept().isEmpty()) {
+            said.add("Removed, because the session has them no more: " + String.join(", ", result.swept()) + ".");
+        }
+        if (!result.leftBehind().isEmpty()) {
+            said.add("Not of this render, and not Waterwheel's to remove: " + String.join(", ", result.leftBehind())
+                    + ".");
+        }
+        return String.join(" ", said);
     }
 
     private static Map<String, String> row(StemResult.Written file, Figures figures) {

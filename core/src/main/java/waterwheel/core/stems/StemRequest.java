@@ -11,9 +11,16 @@ import waterwheel.core.units.Ranges;
  * @param division what each stem is made of
  * @param tailSeconds how long the files go on after the song's end, so that reverbs die away; 0 to 60
  * @param cues whether clicks and cues are written too, in a folder of their own
+ * @param overwrite whether files that were not rendered by Waterwheel may be replaced
  */
 public record StemRequest(
-        Path folder, RenderFormat format, LevelPolicy policy, StemDivision division, double tailSeconds, boolean cues) {
+        Path folder,
+        RenderFormat format,
+        LevelPolicy policy,
+        StemDivision division,
+        double tailSeconds,
+        boolean cues,
+        boolean overwrite) {
     public static final double MOST_TAIL_SECONDS = 60;
 
     public StemRequest {
@@ -22,6 +29,21 @@ public record StemRequest(
 
     /** A stem of each track, until the song's end. */
     public StemRequest(Path folder, RenderFormat format, LevelPolicy policy, boolean cues) {
-        this(folder, format, policy, StemDivision.TRACKS, 0, cues);
+        this(folder, format, policy, StemDivision.TRACKS, 0, cues, false);
+    }
+
+    /** A render that replaces its own files alone. */
+    public StemRequest(
+            Path folder,
+            RenderFormat format,
+            LevelPolicy policy,
+            StemDivision division,
+            double tailSeconds,
+            boolean cues) {
+        this(folder, format, policy, division, tailSeconds, cues, false);
+    }
+
+    public StemRequest withOverwrite(boolean value) {
+        return new StemRequest(folder, format, policy, division, tailSeconds, cues, value);
     }
 }

@@ -5,11 +5,24 @@ import java.util.Optional;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Session;
 
-/** A finished render. */
+/**
+ * A finished render.
+ *
+ * @param swept files of the render before that this one does not have, relative to the folder; they were removed
+ * @param leftBehind such files that somebody else has written since
+ */
 public record StemResult(
-        Session session, StemRequest request, StemForecast forecast, List<Written> files, StemProof proof) {
+        Session session,
+        StemRequest request,
+        StemForecast forecast,
+        List<Written> files,
+        StemProof proof,
+        List<String> swept,
+        List<String> leftBehind) {
     public StemResult {
         files = List.copyOf(files);
+        swept = List.copyOf(swept);
+        leftBehind = List.copyOf(leftBehind);
     }
 
     /** Name of the mix's file, without its ending. */
@@ -35,7 +48,7 @@ public record StemResult(
 
     /** How long every file is: the song and its tail. */
     public long frames() {
-        return session.lengthFrames() + Math.round(request.tailSeconds() * session.sampleRateHz());
+        return StemRender.frames(session, request.tailSeconds());
     }
 
     /** What the mix measures, read back from its file. */

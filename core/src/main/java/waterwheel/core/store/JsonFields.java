@@ -7,12 +7,16 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.function.Function;
+import waterwheel.core.units.PlainText;
 
 /**
  * Reads the fields of one JSON object, remembers which were asked for, and names the place of whatever is wrong, such
  * as {@code channels[3].trimDb}.
  */
 final class JsonFields {
+    /** How much of a wrong value a sentence holds. */
+    private static final int MOST_TOLD = 60;
+
     private final JsonNode node;
     private final String place;
     private final List<String> unknown;
@@ -30,6 +34,10 @@ final class JsonFields {
     /** Reads an element of a list. */
     interface Reader<T> {
         T read(JsonFields fields) throws SessionJson.Problem;
+    }
+
+    private static String told(JsonNode value) {
+        return PlainText.of(value.toString(), MOST_TOLD);
     }
 
     private JsonNode field(String name) throws SessionJson.Problem {
@@ -70,7 +78,7 @@ final class JsonFields {
         JsonNode value = field(name);
         if (!value.isNumber() || !(value.doubleValue() >= lowest && value.doubleValue() <= highest)) {
             throw new SessionJson.Problem(
-                    at(name) + " is " + value + ", but must be a number from " + lowest + " to " + highest + ".");
+                    at(name) + " is " + told(value) + ", but must be a number from " + lowest + " to " + highest + ".");
         }
         return value.doubleValue();
     }
@@ -86,8 +94,8 @@ final class JsonFields {
                 || !value.canConvertToLong()
                 || value.longValue() < lowest
                 || value.longValue() > highest) {
-            throw new SessionJson.Problem(
-                    at(name) + " is " + value + ", but must be a whole number from " + lowest + " to " + highest + ".");
+            throw new SessionJson.Problem(at(name) + " is " + told(value) + ", but must be a whole number from "
+                    + lowest + " to " + highest + ".");
         }
         return value.longValue();
     }
@@ -101,8 +109,8 @@ final class JsonFields {
             }
         }
         List<String> words = Arrays.stream(constants).map(word).toList();
-        throw new SessionJson.Problem(
-                at(name) + " is '" + found + "', but must be one of " + String.join(", ", words) + ".");
+        throw new SessionJson.Problem(at(name) + " is '" + PlainText.of(found, MOST_TOLD) + "', but must be one of "
+                + String.join(", ", words) + ".");
     }
 
     JsonFields object(String name) throws SessionJson.Problem {

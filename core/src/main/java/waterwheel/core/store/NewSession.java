@@ -1,5 +1,7 @@
 package waterwheel.core.store;
 
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -26,6 +28,8 @@ import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.SongLength;
+import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 
 /**
@@ -58,11 +62,16 @@ public final class NewSession {
     /**
      * A new session.
      *
+     * @param loaded the session as it lies in its folder
      * @param refused files that could not be taken, each with its sentence; the session does without them
      */
-    public record Made(Session session, List<AudioFileException> refused) {
+    public record Made(SessionFolder.Loaded loaded, List<AudioFileException> refused) {
         public Made {
             refused = List.copyOf(refused);
+        }
+
+        public Session session() {
+            return loaded.session();
         }
     }
 
@@ -80,7 +89,28 @@ public final class NewSession {
         }
         List<Path> all = FileImport.withoutFolders(files);
         int rate = options.sampleRateHz().orElseGet(() -> commonRate(all));
-        FileImport.Taken taken = new FileImport(folder, rate, options.copy(), options.pairs()).takeAll(all, progress);
+        try {
+            Files.createDirectories(folder);
+            Leftovers.sweep(folder);
+            try (Leftovers.Making making = new Leftovers.Making(folder)) {
+                Made made = make(folder, all, rate, options, making, progress);
+                making.done();
+                return made;
+            }
+        } catch (IOException e) {
+            throw new SessionFileException(
+                    "The session cannot be made in " + folder + ": " + e.getMessage() + ".",
+                    "Check the folder's rights and the space on the disk, or choose another folder.",
+                    e);
+        }
+    }
+
+    /** Makes the session's files, and the session last. */
+    private static Made make(
+            Path folder, List<Path> all, int rate, Options options, Leftovers.Making making, Progress progress)
+            throws SessionFileException {
+        FileImport.Taken taken =
+                new FileImport(folder, rate, options.copy(), options.pairs(), making).takeAll(all, progress);
         if (taken.files().isEmpty()) {
             throw new SessionFileException(
                     taken.refused().isEmpty()
@@ -89,9 +119,35 @@ public final class NewSession {
                                     + taken.refused().getFirst().getMessage(),
                     "Name WAV, AIFF or FLAC files, or folders that hold some.");
         }
+        if (options.timeReferences()) {
+            refuseBeyond(taken.files(), rate);
+        }
         Session session = assemble(folder, taken.files(), rate, options);
         SessionFolder.save(session, folder);
-        return new Made(session, taken.refused());
+        return new Made(SessionFolder.load(folder), taken.refused());
+    }
+
+    /** The earliest time reference; files without one have no say, and begin with the song. */
+    private static long earliest(List<ImportedFile> files) {
+        return files.stream()
+                .flatMapToLong(f -> f.format().timeReferenceFrames().stream())
+                .min()
+                .orElse(0);
+    }
+
+    /** A file whose time reference would make the song longer than any. */
+    private static void refuseBeyond(List<ImportedFile> files, int rate) throws SessionFileException {
+        long earliest = earliest(files);
+        for (ImportedFile file : files) {
+            long start = file.format().timeReferenceFrames().orElse(earliest) - earliest;
+            if (start > SongLength.mostFrames(rate) - file.format().frames()) {
+                throw new SessionFileException(
+                        file.name() + " states a time reference " + start / rate / 3_600
+                                + " hours after the earliest file's, and a song lasts at most "
+                                + SongLength.MOST_SECONDS / 3_600 + " hours.",
+                        "Make the session without time references, or leave the file out.");
+            }
+        }
     }
 
     /** The rate that most files have; those that cannot be read have no say. */
@@ -112,10 +168,7 @@ public final class NewSession {
         List<Channel> channels = new ArrayList<>();
         List<String> names =
                 TrackNames.of(files.stream().map(ImportedFile::name).toList());
-        long earliest = files.stream()
-                .mapToLong(f -> f.format().timeReferenceFrames().orElse(0))
-                .min()
-                .orElse(0);
+        long earliest = earliest(files);
         for (int i = 0; i < files.size(); i++) {
             ImportedFile file = files.get(i);
             AudioFormat format = file.format();

@@ -1,23 +1,29 @@
 package waterwheel.core.store;
 
+import com.fasterxml.jackson.core.JsonLocation;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import java.io.IOException;
-import java.nio.charset.MalformedInputException;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.stream.Stream;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Session;
+import waterwheel.core.work.Leftovers;
 
-/** Reads and writes a session folder. Stateless; one process at a time should save to a folder. */
+/** Reads and writes a session folder. Stateless; who saves holds a {@link SessionLock}. */
 public final class SessionFolder {
     /** Name of the file that makes a folder a session folder. */
     public static final String SESSION_FILE = "session.json";
@@ -29,6 +35,13 @@ public final class SessionFolder {
     public static final String RENDERS = "renders";
 
     private static final String EARLIER = "earlier";
+
+    /** Folders in a session's folder that are read from, and that nothing is rendered to. */
+    public static final List<String> READ_FOLDERS = List.of(AUDIO, EARLIER, "cache", "frozen", "captures");
+
+    /** Names of files that make a session; no render bears one. */
+    public static final List<String> OWN_FILES = List.of(SESSION_FILE, UnsavedWork.FILE);
+
     private static final int EARLIER_KEPT = 20;
     private static final long LARGEST_FILE = 64L << 20;
     private static final DateTimeFormatter STAMP =
@@ -41,8 +54,9 @@ public final class SessionFolder {
      *
      * @param unknownFields places in the file that this version does not know; they are not kept when saving, but the
      *     file as it was stays among the earlier saves
+     * @param digest of the file's bytes, which tells it from what somebody else saves
      */
-    public record Loaded(Session session, List<String> unknownFields) {
+    public record Loaded(Session session, List<String> unknownFields, String digest) {
         public Loaded {
             unknownFields = List.copyOf(unknownFields);
         }
@@ -76,20 +90,58 @@ public final class SessionFolder {
                 throw new SessionFileException(
                         file + " is larger than any session.", "Put back an earlier save from " + EARLIER + "/.");
             }
-            SessionJson.Read read = SessionJson.read(Json.parse(Files.readString(file, StandardCharsets.UTF_8)));
+            byte[] bytes = Files.readAllBytes(file);
+            SessionJson.Read read = SessionJson.read(Json.parse(text(bytes)));
             if (RenderOrder.of(read.session()) instanceof RenderOrder.Loop loop) {
                 throw new SessionFileException(
                         file + " routes in a loop: " + loop.inWords(read.session()) + ".",
                         "Put back an earlier save from " + EARLIER + "/.");
             }
-            return new Loaded(read.session(), read.unknownFields());
+            return new Loaded(read.session(), read.unknownFields(), digest(bytes));
         } catch (SessionJson.Problem e) {
             throw new SessionFileException(file + ": " + e.getMessage(), e.remedy(), e);
-        } catch (JsonProcessingException | MalformedInputException e) {
+        } catch (JsonProcessingException e) {
+            JsonLocation place = e.getLocation();
             throw new SessionFileException(
-                    file + " is damaged and cannot be read as JSON.",
+                    file + " is damaged and cannot be read as JSON"
+                            + (place == null
+                                    ? ""
+                                    : " from line " + place.getLineNr() + ", column " + place.getColumnNr() + " on")
+                            + (e.getOriginalMessage().startsWith("Duplicate field") ? ": a field stands twice." : "."),
                     "Put back an earlier save from " + EARLIER + "/.",
                     e);
+        } catch (CharacterCodingException e) {
+            throw new SessionFileException(
+                    file + " is damaged and cannot be read as text.",
+                    "Put back an earlier save from " + EARLIER + "/.",
+                    e);
+        } catch (IOException e) {
+            throw new SessionFileException(
+                    file + " cannot be read: " + e.getMessage() + ".", "Check that you may read it.", e);
+        }
+    }
+
+    private static String text(byte[] bytes) throws CharacterCodingException {
+        return StandardCharsets.UTF_8
+                .newDecoder()
+                .decode(ByteBuffer.wrap(bytes))
+                .toString();
+    }
+
+    private static String digest(byte[] bytes) {
+        try {
+            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(bytes));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("Every Java platform has SHA-256.", e);
+        }
+    }
+
+    /** Whether a session's file is no longer the one that was read; false where there is none any more. */
+    public static boolean changedSince(Path folder, Loaded read) throws SessionFileException {
+        Path file = folder.resolve(SESSION_FILE);
+        try {
+            return Files.isRegularFile(file)
+                    && !digest(Files.readAllBytes(file)).equals(read.digest());
         } catch (IOException e) {
             throw new SessionFileException(
                     file + " cannot be read: " + e.getMessage() + ".", "Check that you may read it.", e);
@@ -106,6 +158,7 @@ public final class SessionFolder {
         Path file = folder.resolve(SESSION_FILE);
         try {
             Files.createDirectories(folder);
+            Leftovers.sweep(folder);
             byte[] text = Json.pretty(SessionJson.write(session)).getBytes(StandardCharsets.UTF_8);
             DurableFile.write(file, text, () -> {
                 if (Files.exists(file)) {

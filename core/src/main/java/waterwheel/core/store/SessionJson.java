@@ -3,6 +3,7 @@ package waterwheel.core.store;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -30,6 +31,8 @@ import waterwheel.core.session.Vca;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.Flattening;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.PlainText;
+import waterwheel.core.units.SongLength;
 
 /** The session file, field by field, in a stable order; its schema is session in docs/schema. */
 final class SessionJson {
@@ -149,7 +152,8 @@ final class SessionJson {
             attributes.add(Arrays.stream(LinkGroup.Attribute.values())
                     .filter(a -> a.label().equals(word))
                     .findFirst()
-                    .orElseThrow(() -> new Problem("A link group has the unknown attribute '" + word + "'.")));
+                    .orElseThrow(() ->
+                            new Problem("A link group has the unknown attribute '" + PlainText.of(word, 60) + "'.")));
         }
         return new LinkGroup(
                 new ChannelId(fields.text("id")),
@@ -177,6 +181,9 @@ final class SessionJson {
         node.put("encoding", source.encoding());
         if (!source.contentHash().isEmpty()) {
             node.put("contentHash", source.contentHash());
+        }
+        if (source.modifiedMillis() != 0) {
+            node.put("modifiedMillis", source.modifiedMillis());
         }
         source.flattening().ifPresent(lost -> node.putObject("flattening")
                 .put("runs", lost.runs())
@@ -270,9 +277,26 @@ final class SessionJson {
                     fields.has("vcas") ? fields.list("vcas", SessionJson::vca) : List.of(),
                     fields.has("links") ? fields.list("links", SessionJson::link) : List.of());
             fields.close();
+            checkLength(session);
             return new Read(session, unknown);
         } catch (IllegalArgumentException e) {
             throw new Problem("The session contradicts itself: " + e.getMessage() + ".");
+        }
+    }
+
+    /** Asked before anything is made for the song's frames. */
+    private static void checkLength(Session session) throws Problem {
+        long most = SongLength.mostFrames(session.sampleRateHz());
+        for (Track track : session.tracks()) {
+            for (Clip clip : track.clips()) {
+                if (clip.endFrames() > most) {
+                    throw new Problem(
+                            "The song is longer than " + SongLength.MOST_SECONDS / 3_600 + " hours: a clip of "
+                                    + PlainText.of(track.name(), 60) + " ends at frame " + clip.endFrames() + ".",
+                            "Put back an earlier save from earlier/, or mend the clip's startFrames or lengthFrames"
+                                    + " by hand.");
+                }
+            }
         }
     }
 
@@ -301,14 +325,26 @@ final class SessionJson {
                 (int) fields.count("sampleRateHz", 8_000, 384_000),
                 fields.text("encoding"),
                 fields.has("contentHash") ? fields.text("contentHash") : "",
+                fields.has("modifiedMillis") ? fields.count("modifiedMillis", Long.MIN_VALUE, Long.MAX_VALUE) : 0,
                 fields.has("flattening") ? Optional.of(flattening(fields.object("flattening"))) : Optional.empty());
-        Path path = Path.of(source.path());
+        Path path = path(source);
         if (!path.isAbsolute() && path.normalize().startsWith("..")) {
             throw new Problem(
                     "The source " + source.id() + " points out of the session's folder (" + source.path() + ").",
                     "Put the file into the session's audio folder and mend the path.");
         }
         return source;
+    }
+
+    private static Path path(AudioSource source) throws Problem {
+        try {
+            return Path.of(source.path());
+        } catch (InvalidPathException e) {
+            throw new Problem(
+                    "The source " + source.id() + " has a path that this system cannot read ("
+                            + PlainText.of(source.path(), 60) + ").",
+                    "Name the file otherwise, or run in a locale with UTF-8.");
+        }
     }
 
     private static Flattening flattening(JsonFields fields) throws Problem {
@@ -344,7 +380,8 @@ final class SessionJson {
             case "bus" -> new Bus(id, name, strip);
             default ->
                 throw new Problem(
-                        "The channel " + id + " is of type '" + type + "', which this version does not know.",
+                        "The channel " + id + " is of type '" + PlainText.of(type, 60)
+                                + "', which this version does not know.",
                         "Open the session with the Waterwheel that made it.");
         };
     }

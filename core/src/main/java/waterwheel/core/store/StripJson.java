@@ -111,7 +111,9 @@ final class StripJson {
 
     private static Output output(JsonFields fields) throws Problem {
         if (fields.has("interfacePair")) {
-            fields.isNull("output");
+            if (!fields.isNull("output")) {
+                throw new Problem("The channel " + fields.text("id") + " has both an output and an interface pair.");
+            }
             return new Output.ToInterface((int) fields.count("interfacePair", 2, Output.PAIRS));
         }
         return fields.isNull("output") ? new Output.Nowhere() : Output.to(new ChannelId(fields.text("output")));

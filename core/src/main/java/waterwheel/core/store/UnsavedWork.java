@@ -1,9 +1,11 @@
 package waterwheel.core.store;
 
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.Optional;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
@@ -17,16 +19,29 @@ public final class UnsavedWork {
     /** Name of the file; it is there while a session is open with unsaved changes, or after a crash. */
     public static final String FILE = "unsaved.json";
 
+    private static final String LAST_CHANGE = "lastChange";
+
     private UnsavedWork() {}
+
+    /**
+     * What a crash left.
+     *
+     * @param lastChange the latest change in it, as the undo menu said it; empty where that is not known
+     * @param keptAt when it was kept; what was done after that is gone
+     */
+    public record Found(Session session, String lastChange, Instant keptAt) {}
 
     /**
      * Keeps a session's state.
      *
+     * @param lastChange its latest change, as the undo menu says it
      * @throws SessionFileException if the disk refuses
      */
-    public static void keep(Session session, Path folder) throws SessionFileException {
+    public static void keep(Session session, String lastChange, Path folder) throws SessionFileException {
         try {
-            byte[] text = Json.pretty(SessionJson.write(session)).getBytes(StandardCharsets.UTF_8);
+            ObjectNode document = SessionJson.write(session);
+            document.put(LAST_CHANGE, lastChange);
+            byte[] text = Json.pretty(document).getBytes(StandardCharsets.UTF_8);
             DurableFile.write(folder.resolve(FILE), text, () -> {});
         } catch (IOException e) {
             throw new SessionFileException(
@@ -42,14 +57,20 @@ public final class UnsavedWork {
      * @param saved the session as it was loaded
      * @return empty where there is none, or none that can be read
      */
-    public static Optional<Session> find(Path folder, Session saved) {
+    public static Optional<Found> find(Path folder, Session saved) {
         Path file = folder.resolve(FILE);
         if (!Files.isRegularFile(file)) {
             return Optional.empty();
         }
         try {
-            return Optional.of(SessionFolder.read(file).session()).filter(found -> !found.equals(saved));
-        } catch (SessionFileException e) {
+            Session session = SessionFolder.read(file).session();
+            String lastChange = Json.parse(Files.readString(file, StandardCharsets.UTF_8))
+                    .path(LAST_CHANGE)
+                    .asText();
+            Instant keptAt = Files.getLastModifiedTime(file).toInstant();
+            return Optional.of(new Found(session, lastChange, keptAt))
+                    .filter(found -> !found.session().equals(saved));
+        } catch (SessionFileException | IOException e) {
             return Optional.empty();
         }
     }

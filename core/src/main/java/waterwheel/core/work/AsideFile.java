@@ -4,15 +4,26 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.util.Objects;
 
 /**
- * A file that is written beside its place under a hidden name and moved there when it is whole, so that nobody finds
- * half a file under its name.
+ * A file that is written beside its place under a hidden name of its own and moved there when it is whole, so that
+ * nobody finds half a file under its name, and two who write the same file do not meet.
+ *
+ * @param path where it is written
  */
-public record AsideFile(Path target) {
+public record AsideFile(Path target, Path path) {
     /** Writes all of a file. */
     public interface Writing {
         void to(Path path) throws IOException;
+    }
+
+    public AsideFile(Path target) {
+        // A root has nothing beside it, and nobody can write to it.
+        this(
+                target,
+                Leftovers.name(
+                        Objects.requireNonNullElse(target.toAbsolutePath().getParent(), target), "part"));
     }
 
     /**
@@ -29,11 +40,6 @@ public record AsideFile(Path target) {
             file.remove();
             throw e;
         }
-    }
-
-    /** Where it is written. */
-    public Path path() {
-        return target.resolveSibling("." + target.getFileName() + ".part");
     }
 
     /** Gives it its name, replacing one of the same name. */

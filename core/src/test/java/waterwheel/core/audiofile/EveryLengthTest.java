@@ -40,7 +40,7 @@ class EveryLengthTest {
                     float[][] read = new float[channels][frames + 1];
                     for (int at = 0; at < frames; ) {
                         int count = Math.min(frames - at, 1 + random.nextInt(most));
-                        decoder.decode(at, read, at, count);
+                        decoder.read(at, read, at, count);
                         at += count;
                     }
                     for (int c = 0; c < channels; c++) {

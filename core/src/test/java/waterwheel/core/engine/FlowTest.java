@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
 import static org.assertj.core.api.Assertions.assertThatIllegalArgumentException;
 import static org.assertj.core.api.Assertions.within;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -148,8 +149,8 @@ class FlowTest {
     @Test
     void a_render_drops_the_latency() throws Exception {
         Session late = with(muted(session, TWO), BUS, ProcessorKind.LIMITER);
-        Path file = folder.resolve("mix.wav");
-        StemRender.mix(late, folder, file, RenderFormat.WAV_32F, 0, Progress.NONE);
+        Path file = Files.createDirectories(folder.resolve("renders")).resolve("mix.wav");
+        StemRender.mix(late, folder, file, RenderFormat.WAV_32F, 0, false, Progress.NONE);
         try (AudioFile read = AudioFiles.open(file)) {
             assertThat(read.format().frames()).isEqualTo(FRAMES);
             float[][] samples = new float[2][FRAMES];

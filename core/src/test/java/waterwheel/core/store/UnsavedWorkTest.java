@@ -1,9 +1,12 @@
 package waterwheel.core.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -32,15 +35,19 @@ class UnsavedWorkTest {
 
     @Test
     void what_was_kept_is_found_and_the_saved_session_is_untouched() throws Exception {
-        UnsavedWork.keep(changed, folder);
-        assertThat(UnsavedWork.find(folder, saved)).hasValue(changed);
+        UnsavedWork.keep(changed, "Trim of one", folder);
+        assertThat(UnsavedWork.find(folder, saved)).hasValueSatisfying(found -> {
+            assertThat(found.session()).isEqualTo(changed);
+            assertThat(found.lastChange()).isEqualTo("Trim of one");
+            assertThat(found.keptAt()).isCloseTo(Instant.now(), within(1, ChronoUnit.MINUTES));
+        });
         assertThat(SessionFolder.load(folder).session()).isEqualTo(saved);
     }
 
     @Test
     void nothing_is_found_where_nothing_was_kept_or_it_was_forgotten() throws Exception {
         assertThat(UnsavedWork.find(folder, saved)).isEmpty();
-        UnsavedWork.keep(changed, folder);
+        UnsavedWork.keep(changed, "Trim of one", folder);
         UnsavedWork.forget(folder);
         assertThat(UnsavedWork.find(folder, saved)).isEmpty();
         UnsavedWork.forget(folder);
@@ -48,7 +55,7 @@ class UnsavedWorkTest {
 
     @Test
     void what_was_saved_after_all_is_no_unsaved_work() throws Exception {
-        UnsavedWork.keep(changed, folder);
+        UnsavedWork.keep(changed, "Trim of one", folder);
         assertThat(UnsavedWork.find(folder, changed)).isEmpty();
     }
 

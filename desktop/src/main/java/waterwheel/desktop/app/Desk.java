@@ -3,6 +3,8 @@ package waterwheel.desktop.app;
 import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Optional;
 import javafx.application.Platform;
@@ -17,7 +19,6 @@ import waterwheel.core.demo.DemoSession;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.errors.WaterwheelException;
-import waterwheel.core.session.Session;
 import waterwheel.core.store.NewSession;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.UnsavedWork;
@@ -26,16 +27,20 @@ import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.Autosave;
 import waterwheel.desktop.model.Messages;
+import waterwheel.desktop.model.OutsideChanges;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.start.StartScreen;
 
 /** What a user can do with sessions as wholes: make, open, save, close. Holds the one that is open. */
 public final class Desk implements StartScreen.Wishes {
+    private static final DateTimeFormatter CLOCK = DateTimeFormatter.ofPattern("HH:mm:ss");
+
     private final Stage stage;
     private final Settings settings;
     private final MainWindow window;
     private @Nullable SessionModel model;
     private @Nullable Autosave autosave;
+    private @Nullable OutsideChanges outside;
 
     Desk(Stage stage, Settings settings) {
         this.stage = stage;
@@ -77,10 +82,11 @@ public final class Desk implements StartScreen.Wishes {
 
     private void show(SessionFolder.Loaded loaded, Path folder) {
         leave();
-        SessionModel opened = new SessionModel(loaded.session(), folder, window.messages());
+        SessionModel opened = new SessionModel(loaded, folder, window.messages());
         model = opened;
         Autosave keeping = new Autosave(opened);
         autosave = keeping;
+        outside = new OutsideChanges(opened);
         settings.addRecent(folder);
         window.show(opened);
         opened.unsavedProperty()
@@ -100,13 +106,16 @@ public final class Desk implements StartScreen.Wishes {
     }
 
     /** Offers what a crash left. Taken up it is an edit like any other, and can be undone. */
-    private void offer(Session found, SessionModel opened, Autosave keeping) {
+    private void offer(UnsavedWork.Found found, SessionModel opened, Autosave keeping) {
         window.messages()
                 .offer(
-                        "This session was not closed the last time, and changes were not saved. They are still here.",
+                        "This session was not closed the last time. Unsaved changes up to "
+                                + CLOCK.format(found.keptAt().atZone(ZoneId.systemDefault()))
+                                + (found.lastChange().isEmpty() ? "" : ", the last \"" + found.lastChange() + "\",")
+                                + " are still here; what came in the few seconds after that is gone.",
                         new Messages.Choice("Take them up", "Put the unsaved changes back; undo takes them off", () -> {
                             keeping.answered();
-                            opened.edit(new Edit("Unsaved changes", session -> found));
+                            opened.edit(new Edit("Unsaved changes", session -> found.session()));
                         }),
                         new Messages.Choice("Drop them", "Go on with the session as it was saved", keeping::answered));
     }
@@ -147,7 +156,7 @@ public final class Desk implements StartScreen.Wishes {
                         "Taking files in",
                         progress -> NewSession.make(target, files, NewSession.Options.DEFAULT, progress),
                         made -> {
-                            show(new SessionFolder.Loaded(made.session(), List.of()), target);
+                            show(made.loaded(), target);
                             window.show(Step.INTAKE);
                             window.messages().tell(madeInWords(made, target));
                         });
@@ -193,6 +202,10 @@ public final class Desk implements StartScreen.Wishes {
     void save() {
         if (model != null) {
             try {
+                if (model.changedOutside()) {
+                    model.offerOutside();
+                    return;
+                }
                 model.save();
                 window.messages().tell("Saved " + model.folder() + ".");
             } catch (SessionFileException e) {
@@ -234,6 +247,10 @@ public final class Desk implements StartScreen.Wishes {
 
     /** Ends the session without asking. */
     void leave() {
+        if (outside != null) {
+            outside.close();
+            outside = null;
+        }
         if (autosave != null) {
             autosave.close();
             autosave = null;
@@ -241,6 +258,7 @@ public final class Desk implements StartScreen.Wishes {
         if (model != null) {
             model.close();
             model = null;
+            window.messages().withdraw();
         }
     }
 

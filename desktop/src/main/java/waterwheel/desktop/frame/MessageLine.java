@@ -53,7 +53,13 @@ public final class MessageLine extends HBox implements Messages {
         }
     }
 
+    @Override
+    public void withdraw() {
+        hide();
+    }
+
     private void hide() {
+        choices.getChildren().clear();
         setVisible(false);
         setManaged(false);
     }

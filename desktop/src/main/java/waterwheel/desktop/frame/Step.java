@@ -33,6 +33,8 @@ public enum Step {
             case DOUBLE_PATH, WET_DRY_SHIFT, OUTPUT_CLIPS, NO_RESPONSE -> FLOW;
             case UNMATCHED_INSERT -> BLEND;
             case MISSING_FILE,
+                    NOT_NUMBERS,
+                    CHANGED_FILE,
                     FLATTENED_SAMPLES,
                     HARMLESS_OVERS,
                     INVERTED_SIDES,

@@ -224,6 +224,8 @@ final class IntakeRow extends ChannelRow {
             words.add(
                     switch (finding.rule()) {
                         case MISSING_FILE -> "file missing";
+                        case NOT_NUMBERS -> "not all numbers";
+                        case CHANGED_FILE -> "changed on disk";
                         case FLATTENED_SAMPLES -> "flattened";
                         case HARMLESS_OVERS -> "over 0, harmless";
                         case INVERTED_SIDES -> "sides inverted";

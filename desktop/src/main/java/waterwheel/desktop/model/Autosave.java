@@ -44,7 +44,8 @@ public final class Autosave implements AutoCloseable {
             if (!now.equals(kept)) {
                 kept = now;
                 own = true;
-                write(() -> UnsavedWork.keep(now, folder));
+                String lastChange = model.historyProperty().get().undoName().orElse("");
+                write(() -> UnsavedWork.keep(now, lastChange, folder));
             }
         } else if (kept != null) {
             forget();

@@ -12,6 +12,9 @@ public interface Messages {
         tell(sentence);
     }
 
+    /** Puts away what can be answered no more, because the session that it is about was closed. */
+    default void withdraw() {}
+
     /** Something to choose: its name and what it does. */
     record Choice(String name, String tip, Runnable action) {}
 }

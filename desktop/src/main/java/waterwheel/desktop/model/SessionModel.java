@@ -1,5 +1,6 @@
 package waterwheel.desktop.model;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -40,6 +41,7 @@ import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.store.SessionFolder;
+import waterwheel.core.store.SessionLock;
 
 /**
  * One open session: its history, its levels as far as they are known, its findings, what is selected, and its
@@ -59,14 +61,19 @@ public final class SessionModel implements AutoCloseable {
     private Path folder;
     private LevelWatch watch;
     private Session saved;
+    /** What the session's file held when it was last read or written here. */
+    private SessionFolder.Loaded read;
 
     /**
      * Opens a session in memory.
      *
+     * @param loaded the session as it was read
      * @param folder its folder
      * @param messages takes what the user should be told
      */
-    public SessionModel(Session session, Path folder, Messages messages) {
+    public SessionModel(SessionFolder.Loaded loaded, Path folder, Messages messages) {
+        Session session = loaded.session();
+        this.read = loaded;
         this.folder = folder;
         this.messages = messages;
         this.saved = session;
@@ -285,12 +292,77 @@ public final class SessionModel implements AutoCloseable {
     /**
      * Saves to the session's folder.
      *
-     * @throws SessionFileException if the disk refuses
+     * @throws SessionFileException if the disk refuses, or another program changed the session since it was read
      */
     public void save() throws SessionFileException {
-        SessionFolder.save(session(), folder);
+        try (SessionLock lock = SessionLock.acquire(folder)) {
+            read = lock.save(session(), read);
+        }
         saved = session();
         unsaved.set(false);
+    }
+
+    /** Whether another program saved the session since it was read here. */
+    public boolean changedOutside() {
+        try {
+            return SessionFolder.changedSince(folder, read);
+        } catch (SessionFileException e) {
+            return false;
+        }
+    }
+
+    /** Asks what is to become of what another program saved. */
+    public void offerOutside() {
+        offer(
+                "Another program changed this session's file while it was open here.",
+                new Messages.Choice(
+                        "Take it",
+                        "Go on with what the other program saved; undo goes back",
+                        () -> or(this::takeOutside)),
+                new Messages.Choice(
+                        "Keep mine",
+                        "Go on with the session as it is here; saving replaces the other, which"
+                                + " stays among the earlier saves",
+                        () -> or(this::keepOwn)),
+                new Messages.Choice(
+                        "Save beside",
+                        "Save the session as it is here to a new folder beside",
+                        () -> or(this::saveBeside)));
+    }
+
+    /** Work that may be refused. */
+    private interface Refusable {
+        void run() throws SessionFileException;
+    }
+
+    private void or(Refusable work) {
+        try {
+            work.run();
+        } catch (SessionFileException e) {
+            tell(e.getMessage());
+        }
+    }
+
+    private void takeOutside() throws SessionFileException {
+        read = SessionFolder.load(folder);
+        saved = read.session();
+        edit(new Edit("The session as it was saved elsewhere", session -> saved));
+        unsaved.set(!session().equals(saved));
+    }
+
+    private void keepOwn() throws SessionFileException {
+        read = SessionFolder.load(folder);
+        unsaved.set(true);
+    }
+
+    private void saveBeside() throws SessionFileException {
+        Path name = folder.toAbsolutePath().getFileName();
+        Path beside = folder.resolveSibling(name + " 2");
+        for (int i = 3; Files.exists(beside); i++) {
+            beside = folder.resolveSibling(name + " " + i);
+        }
+        saveAs(beside);
+        tell("Saved as " + beside + ", which is open now. The other program's session is where it was.");
     }
 
     /**
@@ -300,6 +372,7 @@ public final class SessionModel implements AutoCloseable {
      */
     public void saveAs(Path target) throws SessionFileException {
         SessionFolder.saveAs(session(), folder, target);
+        read = SessionFolder.load(target);
         folder = target;
         saved = session();
         unsaved.set(false);

@@ -51,7 +51,14 @@ final class PolicyChoice extends HBox {
         choose(0);
     }
 
-    private void choose(double db) {
+    private void choose(double typed) {
+        double db =
+                switch (kind.getValue()) {
+                    case AS_MIXED -> 0;
+                    case LOUDEST_STEM -> Math.clamp(typed, LevelPolicy.LEAST_PEAK_DBFS, LevelPolicy.MOST_PEAK_DBFS);
+                    case MIX_HEADROOM -> Math.clamp(typed, -LevelPolicy.MOST_PEAK_DBFS, -LevelPolicy.LEAST_PEAK_DBFS);
+                    case MIX_LOUDNESS -> Math.clamp(typed, LevelPolicy.LEAST_LUFS, LevelPolicy.MOST_LUFS);
+                };
         boolean hasValue = kind.getValue() != Kind.AS_MIXED;
         value.setVisible(hasValue);
         value.setManaged(hasValue);

@@ -1,6 +1,7 @@
 package waterwheel.desktop.stems;
 
 import java.nio.file.Path;
+import java.util.List;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
@@ -16,12 +17,14 @@ import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
+import waterwheel.core.stems.RenderPlace;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
 import waterwheel.core.work.Progress;
+import waterwheel.desktop.model.Messages;
 import waterwheel.desktop.model.SessionModel;
 
 /** The plan of a render, what it will give, the render itself, and what came of it. */
@@ -162,10 +165,24 @@ final class StemsModel {
         if (rendering()) {
             return;
         }
-        Session now = session.session();
-        Path from = session.folder();
         StemRequest request =
                 new StemRequest(folder.get(), format.get(), policy.get(), division.get(), tail.get(), cues.get());
+        StemForecast known = forecast.get();
+        List<Path> foreign = known == null ? List.of() : RenderPlace.foreign(StemRender.targets(known, request));
+        if (foreign.isEmpty()) {
+            render(request);
+            return;
+        }
+        session.offer(
+                foreign.getFirst().getFileName() + (foreign.size() == 1 ? "" : " and " + (foreign.size() - 1) + " more")
+                        + " in " + request.folder() + " were not rendered by Waterwheel. Are they to be replaced?",
+                new Messages.Choice("Replace", "Render over them", () -> render(request.withOverwrite(true))),
+                new Messages.Choice("Keep", "Leave them as they are; nothing is rendered", () -> {}));
+    }
+
+    private void render(StemRequest request) {
+        Session now = session.session();
+        Path from = session.folder();
         stopping = false;
         progress.set(0);
         result.set(null);

@@ -242,7 +242,7 @@ class ApplicationTest extends DrivenApplication {
         // As a crash leaves it: the file is there and nobody has closed the session.
         Files.write(kept, left);
         robot.interact(this::openDemo);
-        assertThat(texts()).anyMatch(t -> t.contains("changes were not saved"));
+        assertThat(texts()).anyMatch(t -> t.contains("Unsaved changes up to") && t.contains("Trim of"));
         Button take = robot.from(desk().window())
                 .lookup((Node n) -> n instanceof Button b && b.getText().equals("Take them up"))
                 .queryButton();

@@ -26,7 +26,6 @@ import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.session.Channel;
-import waterwheel.core.session.Session;
 import waterwheel.core.store.NewSession;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.work.Progress;
@@ -56,8 +55,8 @@ class SessionModelTest {
         home = folder.resolve("song");
         List<Path> files = List.of(square("low", 0.25f), square("high", 0.5f));
         NewSession.make(home, files, NewSession.Options.DEFAULT, Progress.NONE);
-        Session session = SessionFolder.load(home).session();
-        robot.interact(() -> open.add(new SessionModel(session, home, told::add)));
+        SessionFolder.Loaded loaded = SessionFolder.load(home);
+        robot.interact(() -> open.add(new SessionModel(loaded, home, told::add)));
         until(() -> model().levels().complete());
     }
 

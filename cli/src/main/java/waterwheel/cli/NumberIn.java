@@ -1,0 +1,81 @@
+package waterwheel.cli;
+
+import picocli.CommandLine.ITypeConverter;
+import picocli.CommandLine.TypeConversionException;
+import waterwheel.core.stems.LevelPolicy;
+import waterwheel.core.stems.StemRequest;
+
+/**
+ * Reads a decimal number within a range. Each option that takes a number has a kind of its own here, so that none takes
+ * what is no number, or one that nothing can be done with.
+ */
+abstract class NumberIn implements ITypeConverter<Double> {
+    private final double least;
+    private final double most;
+    private final String what;
+
+    /** @param what the number counts, such as {@code dBFS} */
+    private NumberIn(double least, double most, String what) {
+        this.least = least;
+        this.most = most;
+        this.what = what;
+    }
+
+    @Override
+    public Double convert(String text) {
+        if (text.matches("[+-]?(\\d{1,12}(\\.\\d*)?|\\.\\d+)")) {
+            double value = Double.parseDouble(text);
+            if (value >= least && value <= most) {
+                return value;
+            }
+        }
+        throw new TypeConversionException(
+                "'" + text + "' is not a number of " + what + " from " + plain(least) + " to " + plain(most));
+    }
+
+    private static String plain(double value) {
+        return value == Math.rint(value) ? Long.toString((long) value) : Double.toString(value);
+    }
+
+    /** How long files go on after the song's end. */
+    static final class Tail extends NumberIn {
+        Tail() {
+            super(0, StemRequest.MOST_TAIL_SECONDS, "seconds");
+        }
+    }
+
+    /** The level that reads 0 VU. */
+    static final class Nominal extends NumberIn {
+        Nominal() {
+            super(-24, -12, "dBFS");
+        }
+    }
+
+    /** A peak that tracks are staged to. */
+    static final class StagedPeak extends NumberIn {
+        StagedPeak() {
+            super(-24, 0, "dBFS");
+        }
+    }
+
+    /** A loudness. */
+    static final class Loudness extends NumberIn {
+        Loudness() {
+            super(LevelPolicy.LEAST_LUFS, LevelPolicy.MOST_LUFS, "LUFS");
+        }
+    }
+
+    /** A peak of a render. */
+    static final class Peak extends NumberIn {
+        Peak() {
+            super(LevelPolicy.LEAST_PEAK_DBFS, LevelPolicy.MOST_PEAK_DBFS, "dBFS");
+        }
+    }
+
+    /** A headroom. */
+    static final class Headroom extends NumberIn {
+        Headroom() {
+            super(-LevelPolicy.MOST_PEAK_DBFS, -LevelPolicy.LEAST_PEAK_DBFS, "dB");
+        }
+    }
+}
