@@ -28,6 +28,8 @@ import waterwheel.core.engine.Team;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.metering.SeriesFile;
+import waterwheel.core.metering.Steps;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
@@ -44,6 +46,13 @@ public final class SongMeasure implements AutoCloseable {
     private static final int ROOMS_READY = 4;
 
     private static final int NONE = -1;
+    /** What a step of 10 ms of one plane takes while it is measured: in parts, and then in one. */
+    private static final int BYTES_A_STEP = 48;
+    /** Measuring may take as many times what is remembered on the heap: half of the heap. */
+    private static final int MEASURING_SHARES = 4;
+    /** A series that takes more than this part of what is remembered goes to a temporary file. */
+    private static final int LONG_PART = 16;
+
     private static final int PEAK_BLOCK = 2_048;
 
     private Media media;
@@ -406,7 +415,30 @@ public final class SongMeasure implements AutoCloseable {
         return signal.inputs().stream().filter(edge -> !edge.gain().silent()).toList();
     }
 
+    /** Measures as many signals at a time as there is memory for: of a song of hours not all. */
     private Map<Integer, LevelSeries> run(Keyed keyed, BitSet missing, Progress progress) {
+        List<BitSet> groups = new ArrayList<>();
+        long bytes = 0;
+        for (int i = missing.nextSetBit(0); i >= 0; i = missing.nextSetBit(i + 1)) {
+            long steps = Steps.count(
+                    keyed.plan().lengthFrames(), keyed.plan().sampleRateHz());
+            long wanted = steps * keyed.plan().signals().get(i).planes() * BYTES_A_STEP;
+            if (groups.isEmpty() || bytes + wanted > mostHeapBytes * MEASURING_SHARES) {
+                groups.add(new BitSet());
+                bytes = 0;
+            }
+            groups.getLast().set(i);
+            bytes += wanted;
+        }
+        Map<Integer, LevelSeries> fresh = new HashMap<>();
+        for (int i = 0; i < groups.size(); i++) {
+            Progress part = progress.part((double) i / groups.size(), (i + 1.0) / groups.size());
+            fresh.putAll(runGroup(keyed, groups.get(i), part));
+        }
+        return fresh;
+    }
+
+    private Map<Integer, LevelSeries> runGroup(Keyed keyed, BitSet missing, Progress progress) {
         Plan plan = withKept(keyed, missing);
         Set<KeptSignal> inUse = Collections.newSetFromMap(new IdentityHashMap<>());
         plan.signals().forEach(signal -> {
@@ -441,7 +473,8 @@ public final class SongMeasure implements AutoCloseable {
             SignalKey key = keyed.keys().get(i);
             LevelSeries one = joined(parts, i);
             boolean ofFiles = keyed.plan().signals().get(i) instanceof Signal.Source;
-            fresh.put(i, ofFiles ? cache.keep(key, mostDetail, one) : one);
+            LevelSeries lasting = ofFiles ? cache.keep(key, mostDetail, one) : one;
+            fresh.put(i, lasting.heapBytes() > mostHeapBytes / LONG_PART ? SeriesFile.offHeap(lasting) : lasting);
             remember(key, fresh.get(i));
         });
         keeping.forEach((i, samples) -> kept.put(keyed.keys().get(i), samples));

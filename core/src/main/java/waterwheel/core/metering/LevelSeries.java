@@ -2,8 +2,8 @@ package waterwheel.core.metering;
 
 import java.lang.foreign.MemorySegment;
 import java.lang.foreign.ValueLayout;
-import java.util.Arrays;
 import java.util.List;
+import java.util.function.Function;
 
 /**
  * A signal's level over time: per plane and 10 ms step the sample peak (linear), the energy (sum of squares) and the
@@ -31,11 +31,12 @@ public final class LevelSeries {
             MemorySegment weightedSums,
             double truePeak,
             long peakFrame) {
-        static Plane of(float[] peaks, double[] energies, double[] weighted, double truePeak, long peakFrame) {
+        /** Of running sums from 0 on, which are not copied. */
+        static Plane of(float[] peaks, double[] energySums, double[] weightedSums, double truePeak, long peakFrame) {
             return new Plane(
                     MemorySegment.ofArray(peaks),
-                    MemorySegment.ofArray(runningSums(energies)),
-                    MemorySegment.ofArray(runningSums(weighted)),
+                    MemorySegment.ofArray(energySums),
+                    MemorySegment.ofArray(weightedSums),
                     truePeak,
                     peakFrame);
         }
@@ -47,22 +48,6 @@ public final class LevelSeries {
 
     private static double sum(MemorySegment sums, int end) {
         return sums.get(DOUBLES, (long) end * Double.BYTES);
-    }
-
-    private static double[] runningSums(double[] values) {
-        double[] sums = new double[values.length + 1];
-        for (int i = 0; i < values.length; i++) {
-            sums[i + 1] = sums[i] + values[i];
-        }
-        return sums;
-    }
-
-    private static double[] differences(MemorySegment sums) {
-        double[] values = new double[(int) (sums.byteSize() / Double.BYTES) - 1];
-        for (int i = 0; i < values.length; i++) {
-            values[i] = sum(sums, i + 1) - sum(sums, i);
-        }
-        return values;
     }
 
     /** A stretch of what was measured: which steps, and which frames of the song those are. */
@@ -150,8 +135,14 @@ public final class LevelSeries {
         for (int p = 0; p < planes.length; p++) {
             planes[p] = joined(parts, p);
         }
-        double[] cross = concatenated(
-                parts.stream().map(part -> part.crossEnergies.toArray(DOUBLES)).toList());
+        double[] cross = new double
+                [parts.stream().mapToInt(part -> count(part.crossEnergies)).sum()];
+        int at = 0;
+        for (LevelSeries part : parts) {
+            int steps = count(part.crossEnergies);
+            MemorySegment.copy(part.crossEnergies, DOUBLES, 0, cross, at, steps);
+            at += steps;
+        }
         long frames = parts.stream().mapToLong(LevelSeries::frames).sum();
         return measured(first.sampleRateHz, frames, planes, MemorySegment.ofArray(cross))
                 .startingAt(first.stretch.startFrame);
@@ -178,18 +169,26 @@ public final class LevelSeries {
         }
         return Plane.of(
                 peaks,
-                concatenated(parts.stream()
-                        .map(p -> differences(p.measured[plane].energySums))
-                        .toList()),
-                concatenated(parts.stream()
-                        .map(p -> differences(p.measured[plane].weightedSums))
-                        .toList()),
+                joinedSums(parts, peaks.length, part -> part.measured[plane].energySums),
+                joinedSums(parts, peaks.length, part -> part.measured[plane].weightedSums),
                 truePeak,
                 peakFrame);
     }
 
-    private static double[] concatenated(List<double[]> parts) {
-        return parts.stream().flatMapToDouble(Arrays::stream).toArray();
+    private static int count(MemorySegment doubles) {
+        return (int) (doubles.byteSize() / Double.BYTES);
+    }
+
+    private static double[] joinedSums(List<LevelSeries> parts, int steps, Function<LevelSeries, MemorySegment> sums) {
+        double[] joined = new double[steps + 1];
+        int at = 0;
+        for (LevelSeries part : parts) {
+            MemorySegment own = sums.apply(part);
+            for (int i = 1; i < count(own); i++, at++) {
+                joined[at + 1] = joined[at] + (sum(own, i) - sum(own, i - 1));
+            }
+        }
+        return joined;
     }
 
     /** The series of silence. */

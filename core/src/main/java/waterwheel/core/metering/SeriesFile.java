@@ -6,6 +6,7 @@ import java.lang.foreign.MemorySegment;
 import java.lang.foreign.ValueLayout;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.List;
@@ -85,6 +86,34 @@ public final class SeriesFile {
             }
             copy(series.measuredCross(), out, layout.cross(), layout.crossBytes());
             AsideFile.write(file, path -> write(out.asByteBuffer(), path));
+        }
+    }
+
+    /**
+     * Moves a series that covers a whole signal, unchanged by gains, off the heap into a temporary file, which goes with
+     * the process at the latest. Where there is no room on the disk it stays where it is.
+     */
+    public static LevelSeries offHeap(LevelSeries series) {
+        try {
+            Path file = Files.createTempFile("waterwheel", ".levels");
+            try {
+                write(series, file);
+                LevelSeries mapped = read(file);
+                return mapped == null ? series : mapped;
+            } finally {
+                // What is mapped stays readable, or it is deleted at the end.
+                deleteNowOrLater(file);
+            }
+        } catch (IOException e) {
+            return series;
+        }
+    }
+
+    private static void deleteNowOrLater(Path file) {
+        try {
+            Files.deleteIfExists(file);
+        } catch (IOException e) {
+            file.toFile().deleteOnExit();
         }
     }
 

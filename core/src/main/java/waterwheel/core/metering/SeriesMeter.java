@@ -21,6 +21,7 @@ public final class SeriesMeter {
     private final PeakScan scan = new PeakScan();
     private final TruePeakMeter[] truePeaks;
     private final float[][] peaks;
+    /** By plane of the steps, each one place further on, until they become running sums. */
     private final double[][] energies;
     private final double[][] weighted;
     private final double[] cross;
@@ -62,8 +63,8 @@ public final class SeriesMeter {
             truePeaks[p] = new TruePeakMeter(sampleRateHz);
         }
         peaks = new float[planes][steps];
-        energies = new double[planes][steps];
-        weighted = new double[planes][steps];
+        energies = new double[planes][steps + 1];
+        weighted = new double[planes][steps + 1];
         cross = new double[planes == 2 ? steps : 0];
         highest = new float[planes];
         peakFrames = new long[planes];
@@ -131,8 +132,8 @@ public final class SeriesMeter {
             cross[step] += sums[0].cross;
         }
         for (int p = 0; p < planes; p++) {
-            energies[p][step] += sums[p / 2].energy[p % 2];
-            weighted[p][step] += sums[p / 2].weighted[p % 2];
+            energies[p][step + 1] += sums[p / 2].energy[p % 2];
+            weighted[p][step + 1] += sums[p / 2].weighted[p % 2];
             float loudest = scan.loudest(signal[p], at, length);
             peaks[p][step] = Math.max(peaks[p][step], loudest);
             if (loudest > highest[p]) {
@@ -162,9 +163,10 @@ public final class SeriesMeter {
         return ones;
     }
 
-    private static void weigh(double[] energies, double weight) {
-        for (int i = 0; weight != 1 && i < energies.length; i++) {
-            energies[i] *= weight;
+    /** Makes running sums of what each step has, in place: the first is 0. */
+    private static void runningSums(double[] values, double weight) {
+        for (int i = 1; i < values.length; i++) {
+            values[i] = values[i - 1] + values[i] * weight;
         }
     }
 
@@ -172,7 +174,8 @@ public final class SeriesMeter {
     public LevelSeries finish() {
         LevelSeries.Plane[] done = new LevelSeries.Plane[planes];
         for (int p = 0; p < planes; p++) {
-            weigh(weighted[p], weights[p]);
+            runningSums(energies[p], 1);
+            runningSums(weighted[p], weights[p]);
             double truePeak = truePeaks.length == 0 ? Double.NaN : truePeaks[p].maximum();
             done[p] = LevelSeries.Plane.of(peaks[p], energies[p], weighted[p], truePeak, peakFrames[p]);
         }
