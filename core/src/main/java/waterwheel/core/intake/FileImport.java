@@ -11,7 +11,6 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.AudioFile;
@@ -81,10 +80,12 @@ public final class FileImport {
     /**
      * What came of taking files in.
      *
-     * @param wide which of the files named hold more than two channels and became several files
+     * @param split how many of the files named hold more than two channels and became several files
+     * @param wide those of them whose channels have known places, measured as a whole
      * @param refused files that could not be taken, each with its sentence
      */
-    public record Taken(List<ImportedFile> files, List<Path> wide, List<AudioFileException> refused) {
+    public record Taken(
+            List<ImportedFile> files, int split, List<WideFile> wide, List<AudioFileException> refused) {
         public Taken {
             files = List.copyOf(files);
             wide = List.copyOf(wide);
@@ -123,6 +124,7 @@ public final class FileImport {
     public Taken takeAll(List<Path> files, Progress progress) {
         JointProgress joint = new JointProgress(progress, files.size());
         List<List<ImportedFile>> taken = new ArrayList<>(Collections.nCopies(files.size(), List.of()));
+        List<@Nullable WideFile> wide = new ArrayList<>(Collections.nCopies(files.size(), null));
         List<@Nullable AudioFileException> refused = new ArrayList<>(Collections.nCopies(files.size(), null));
         try (Team team = Team.ofAllProcessors()) {
             // Each task writes its own places of the lists alone.
@@ -130,7 +132,10 @@ public final class FileImport {
                 Progress part = joint.part(i);
                 part.check();
                 try {
-                    taken.set(i, take(files.get(i), part));
+                    taken.set(i, take(files.get(i), part.part(0, 0.9)));
+                    if (taken.get(i).size() > 1) {
+                        wide.set(i, wide(files.get(i), part.part(0.9, 1)));
+                    }
                 } catch (AudioFileException e) {
                     refused.set(i, e);
                 }
@@ -139,11 +144,15 @@ public final class FileImport {
         }
         return new Taken(
                 taken.stream().flatMap(List::stream).toList(),
-                IntStream.range(0, files.size())
-                        .filter(i -> taken.get(i).size() > 1)
-                        .mapToObj(files::get)
-                        .toList(),
+                (int) taken.stream().filter(parts -> parts.size() > 1).count(),
+                wide.stream().filter(Objects::nonNull).toList(),
                 refused.stream().filter(Objects::nonNull).toList());
+    }
+
+    private static @Nullable WideFile wide(Path file, Progress progress) throws AudioFileException {
+        try (AudioFile audio = AudioFiles.open(file)) {
+            return audio.format().speakers().isEmpty() ? null : WideFile.of(audio, progress);
+        }
     }
 
     /**

@@ -110,7 +110,9 @@ class FileImportTest {
     void channels_come_in_pairs_where_that_is_wanted() throws Exception {
         FileImport pairs = new FileImport(folder.resolve("session"), 48_000, true, true);
         FileImport.Taken taken = pairs.takeAll(List.of(fourChannels()), Progress.NONE);
-        assertThat(taken.wide()).hasSize(1);
+        assertThat(taken.split()).isEqualTo(1);
+        assertThat(taken.wide()).singleElement().satisfies(wide -> assertThat(wide.inWords())
+                .startsWith("wide.wav (4 channels: L R Lb Rb) measures \u2212"));
         assertThat(taken.files()).extracting(f -> f.format().channels()).containsExactly(2, 2);
         float[][] second =
                 read(folder.resolve("session").resolve(taken.files().get(1).path()));

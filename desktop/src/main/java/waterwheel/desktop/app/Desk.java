@@ -206,6 +206,9 @@ public final class Desk implements StartScreen.Wishes {
                     model.offerOutside();
                     return;
                 }
+                if (autosave != null) {
+                    autosave.beforeSaving();
+                }
                 model.save();
                 window.messages().tell("Saved " + model.folder() + ".");
             } catch (SessionFileException e) {

@@ -55,8 +55,8 @@ final class IntakeModel {
                         .get(session.session().tracks().size() - taken.files().size())
                         .id());
             }
-            if (!taken.wide().isEmpty() && !pairs) {
-                offerPairs(files, taken.wide().size());
+            if (taken.split() > 0 && !pairs) {
+                offerPairs(files, taken);
             }
             if (!taken.refused().isEmpty()) {
                 session.tell(taken.refused().size() + " of the files could not be taken: "
@@ -66,9 +66,10 @@ final class IntakeModel {
     }
 
     /** What came as mono tracks may be meant as stereo ones; while nothing else was done, it can be taken so instead. */
-    private void offerPairs(List<Path> files, int wide) {
+    private void offerPairs(List<Path> files, FileImport.Taken taken) {
         Session after = session.session();
-        String sentence = (wide == 1 ? "A file" : wide + " files")
+        String measured = taken.wide().isEmpty() ? "" : taken.wide().getFirst().inWords() + " ";
+        String sentence = measured + (taken.split() == 1 ? "A file" : taken.split() + " files")
                 + " of more than two channels became mono tracks, one for each channel.";
         session.offer(
                 sentence,

@@ -1,9 +1,11 @@
 package waterwheel.desktop.model;
 
 import java.nio.file.Path;
+import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
 import javafx.animation.Timeline;
@@ -38,17 +40,38 @@ public final class Autosave implements AutoCloseable {
     }
 
     private void look() {
-        Session now = model.session();
-        Path folder = model.folder();
         if (model.unsavedProperty().get()) {
-            if (!now.equals(kept)) {
-                kept = now;
-                own = true;
-                String lastChange = model.historyProperty().get().undoName().orElse("");
-                write(() -> UnsavedWork.keep(now, lastChange, folder));
-            }
+            keep();
         } else if (kept != null) {
             forget();
+        }
+    }
+
+    private void keep() {
+        Session now = model.session();
+        if (!now.equals(kept)) {
+            kept = now;
+            own = true;
+            Path folder = model.folder();
+            String lastChange = model.historyProperty().get().undoName().orElse("");
+            write(() -> UnsavedWork.keep(now, lastChange, folder));
+        }
+    }
+
+    /**
+     * Has what is about to be saved kept, where something older is: otherwise a crash right after saving would leave
+     * older changes that look as if they were newer. Waits for the disk.
+     */
+    public void beforeSaving() {
+        if (own && kept != null) {
+            keep();
+            try {
+                disk.submit(() -> {}).get(5, TimeUnit.SECONDS);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            } catch (ExecutionException | TimeoutException e) {
+                // A disk that is as slow as that will tell when the session is saved.
+            }
         }
     }
 
