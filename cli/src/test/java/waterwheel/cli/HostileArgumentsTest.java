@@ -44,7 +44,8 @@ class HostileArgumentsTest {
     @BeforeEach
     void a_session_of_two_tracks() throws Exception {
         session = folder.resolve("song");
-        assertThat(run("new", session.toString(), tone("one.wav"), tone("two.wav"))).isZero();
+        assertThat(run("new", session.toString(), tone("one.wav"), tone("two.wav")))
+                .isZero();
     }
 
     private int run(String... args) {
@@ -92,10 +93,14 @@ class HostileArgumentsTest {
             "stage, --nominal", "stage, --loudness", "stage, --percussive-peak", "stage, --guard", "measure, --nominal",
         })
         void every_option_that_takes_one_knows_its_range_and_says_it(String command, String option) {
-            String target = command.equals("measure") ? folder.resolve("one.wav").toString() : session.toString();
-            for (String wrong : List.of("NaN", "Infinity", "-Infinity", "1e9", "100000", "-100000", "0x1p3", "1d", "", "x")) {
+            String target =
+                    command.equals("measure") ? folder.resolve("one.wav").toString() : session.toString();
+            for (String wrong :
+                    List.of("NaN", "Infinity", "-Infinity", "1e9", "100000", "-100000", "0x1p3", "1d", "", "x")) {
                 String[] args = command.equals("stems") || command.equals("mix")
-                        ? new String[] {command, target, "--out", folder.resolve("o").toString(), option + "=" + wrong}
+                        ? new String[] {
+                            command, target, "--out", folder.resolve("o").toString(), option + "=" + wrong
+                        }
                         : new String[] {command, target, option + "=" + wrong};
                 assertThat(run(args)).as("%s=%s", option, wrong).isEqualTo(2);
                 assertThat(err().lines().findFirst().orElseThrow())
@@ -121,10 +126,20 @@ class HostileArgumentsTest {
         void a_mix_says_how_long_it_is_with_its_tail() throws Exception {
             String file = folder.resolve("mix.flac").toString();
             Path renders = Files.createDirectory(folder.resolve("renders"));
-            assertThat(run("mix", session.toString(), "--out", renders.resolve("mix.flac").toString(), "--tail", "1", "--format", "flac16", "--json"))
+            assertThat(run(
+                            "mix",
+                            session.toString(),
+                            "--out",
+                            renders.resolve("mix.flac").toString(),
+                            "--tail",
+                            "1",
+                            "--format",
+                            "flac16",
+                            "--json"))
                     .as(file)
                     .isZero();
-            assertThat(new ObjectMapper().readTree(out()).get("frames").longValue()).isEqualTo(24_000 + 48_000);
+            assertThat(new ObjectMapper().readTree(out()).get("frames").longValue())
+                    .isEqualTo(24_000 + 48_000);
         }
     }
 
@@ -154,7 +169,12 @@ class HostileArgumentsTest {
             Path way = Files.createSymbolicLink(folder.resolve("way"), session.resolve("audio"));
             assertRefused(way.resolve("new.wav"), "reads its files from");
             for (String dir : List.of("audio", "earlier", "cache")) {
-                assertThat(run("stems", session.toString(), "--out", session.resolve(dir).toString(), "--overwrite"))
+                assertThat(run(
+                                "stems",
+                                session.toString(),
+                                "--out",
+                                session.resolve(dir).toString(),
+                                "--overwrite"))
                         .isEqualTo(1);
                 assertThat(err()).hasLineCount(1).contains("reads its files from");
             }
@@ -170,7 +190,8 @@ class HostileArgumentsTest {
             assertRefused(Path.of("/dev/null"), "is not a plain file");
             assertRefused(Path.of("/"), "is not a plain file");
             assertRefused(Files.createDirectory(folder.resolve("dir.wav")), "is not a plain file");
-            assertThat(run("stems", session.toString(), "--out", pipe.toString())).isEqualTo(1);
+            assertThat(run("stems", session.toString(), "--out", pipe.toString()))
+                    .isEqualTo(1);
             assertThat(err()).hasLineCount(1).contains("is not a folder");
         }
 
@@ -212,7 +233,8 @@ class HostileArgumentsTest {
 
     private Path pipe(String name) throws Exception {
         Path pipe = folder.resolve(name);
-        assertThat(new ProcessBuilder("mkfifo", pipe.toString()).start().waitFor()).isZero();
+        assertThat(new ProcessBuilder("mkfifo", pipe.toString()).start().waitFor())
+                .isZero();
         return pipe;
     }
 
@@ -229,8 +251,8 @@ class HostileArgumentsTest {
 
         @Test
         void a_line_that_is_no_path_does_not_lose_the_list() throws Exception {
-            Path list = Files.writeString(
-                    folder.resolve("list.txt"), "no\0path.wav\n" + folder.resolve("one.wav") + "\n");
+            Path list =
+                    Files.writeString(folder.resolve("list.txt"), "no\0path.wav\n" + folder.resolve("one.wav") + "\n");
             assertThat(run("measure", "--list", list.toString(), "--json")).isEqualTo(1);
             var files = new ObjectMapper().readTree(out()).get("files");
             assertThat(files.get(0).get("ok").booleanValue()).isFalse();
@@ -244,12 +266,15 @@ class HostileArgumentsTest {
             inSession("\"name\" : \"one\"", "\"name\" : \"" + "n".repeat(length) + "\"");
             inSession("\"name\" : \"two\"", "\"name\" : \"" + "\uD83E\uDD41".repeat(length) + "\"");
             Path target = folder.resolve("long");
-            assertThat(run("stems", session.toString(), "--out", target.toString(), "--json")).as(err()).isZero();
+            assertThat(run("stems", session.toString(), "--out", target.toString(), "--json"))
+                    .as(err())
+                    .isZero();
             for (var file : new ObjectMapper().readTree(out()).get("files")) {
                 String name = file.get("path").textValue();
                 assertThat(target.resolve(name)).exists();
                 assertThat(name.getBytes(StandardCharsets.UTF_8).length).isLessThan(256);
-                assertThat(new String(name.getBytes(StandardCharsets.UTF_8), StandardCharsets.UTF_8)).isEqualTo(name);
+                assertThat(new String(name.getBytes(StandardCharsets.UTF_8), StandardCharsets.UTF_8))
+                        .isEqualTo(name);
             }
         }
 
@@ -294,7 +319,8 @@ class HostileArgumentsTest {
             assertThat(run("stage", session.toString(), "--apply", "--json")).isEqualTo(1);
             assertThat(err()).contains("one.wav does not exist", "two.wav is not the file");
             assertThat(new ObjectMapper().readTree(out()).get("proposals")).isEmpty();
-            assertThat(Files.readString(session.resolve("session.json"))).doesNotContain("\"trimDb\" : -", "\"trimDb\" : 1");
+            assertThat(Files.readString(session.resolve("session.json")))
+                    .doesNotContain("\"trimDb\" : -", "\"trimDb\" : 1");
         }
 
         @Test
@@ -304,7 +330,11 @@ class HostileArgumentsTest {
             assertThat(err()).contains("one.wav runs at 48000 Hz, but the session at 44100 Hz");
             assertThat(run("check", session.toString())).isEqualTo(1);
             assertThat(out()).contains("48000 Hz");
-            assertThat(run("mix", session.toString(), "--out", folder.resolve("r").resolve("m.wav").toString()))
+            assertThat(run(
+                            "mix",
+                            session.toString(),
+                            "--out",
+                            folder.resolve("r").resolve("m.wav").toString()))
                     .isEqualTo(1);
         }
 
@@ -346,16 +376,21 @@ class HostileArgumentsTest {
             Path target = folder.resolve("plain");
             Process stems = start(true, "stems", session.toString(), "--out", target.toString());
             assertThat(stems.waitFor(60, TimeUnit.SECONDS)).isTrue();
-            assertThat(stems.exitValue()).as(Files.readString(folder.resolve("printed"))).isZero();
+            assertThat(stems.exitValue())
+                    .as(Files.readString(folder.resolve("printed")))
+                    .isZero();
             assertThat(target.resolve("stems.json")).exists();
         }
 
         @Test
         void two_who_save_at_once_lose_nothing() throws Exception {
             for (int round = 0; round < 3; round++) {
-                Process one = start(false, "stage", session.toString(), "--track", "one", "--nominal", "-2" + round, "--apply");
-                Process two = start(false, "stage", session.toString(), "--track", "two", "--nominal", "-2" + round, "--apply");
-                assertThat(one.waitFor(60, TimeUnit.SECONDS) && two.waitFor(60, TimeUnit.SECONDS)).isTrue();
+                Process one = start(
+                        false, "stage", session.toString(), "--track", "one", "--nominal", "-2" + round, "--apply");
+                Process two = start(
+                        false, "stage", session.toString(), "--track", "two", "--nominal", "-2" + round, "--apply");
+                assertThat(one.waitFor(60, TimeUnit.SECONDS) && two.waitFor(60, TimeUnit.SECONDS))
+                        .isTrue();
                 assertThat(one.exitValue() + two.exitValue()).isZero();
                 // A sine of -12.04 dBFS is brought to the nominal level.
                 String trim = "\"trimDb\" : " + String.format(Locale.ROOT, "%.1f", -20 - round + 12.0);
@@ -369,10 +404,13 @@ class HostileArgumentsTest {
         @Test
         void killed_renders_leave_the_truth_and_nothing_for_ever() throws Exception {
             Path target = folder.resolve("killed");
-            assertThat(run("stems", session.toString(), "--out", target.toString())).isZero();
+            assertThat(run("stems", session.toString(), "--out", target.toString()))
+                    .isZero();
             SplittableRandom random = new SplittableRandom(21);
             for (int round = 0; round < 6; round++) {
-                inSession(round == 0 ? "\"faderDb\" : 0.0" : "\"faderDb\" : -" + round + ".0", "\"faderDb\" : -" + (round + 1) + ".0");
+                inSession(
+                        round == 0 ? "\"faderDb\" : 0.0" : "\"faderDb\" : -" + round + ".0",
+                        "\"faderDb\" : -" + (round + 1) + ".0");
                 Process stems = start(false, "stems", session.toString(), "--out", target.toString());
                 stems.waitFor(300 + random.nextInt(900), TimeUnit.MILLISECONDS);
                 stems.destroyForcibly().waitFor();
@@ -383,13 +421,22 @@ class HostileArgumentsTest {
                     }
                 }
             }
-            Process made = start(false, "new", folder.resolve("other").toString(), folder.resolve("one.wav").toString());
+            Process made = start(
+                    false,
+                    "new",
+                    folder.resolve("other").toString(),
+                    folder.resolve("one.wav").toString());
             made.waitFor(350, TimeUnit.MILLISECONDS);
             made.destroyForcibly().waitFor();
-            assertThat(run("stems", session.toString(), "--out", target.toString())).isZero();
+            assertThat(run("stems", session.toString(), "--out", target.toString()))
+                    .isZero();
             assertThat(hidden(target)).isEmpty();
             if (!Files.exists(folder.resolve("other/session.json"))) {
-                assertThat(run("new", folder.resolve("other").toString(), folder.resolve("two.wav").toString())).isZero();
+                assertThat(run(
+                                "new",
+                                folder.resolve("other").toString(),
+                                folder.resolve("two.wav").toString()))
+                        .isZero();
                 assertThat(folder.resolve("other/audio/one.wav")).doesNotExist();
             }
             assertThat(hidden(folder.resolve("other"))).isEmpty();
@@ -397,7 +444,8 @@ class HostileArgumentsTest {
 
         private List<Path> hidden(Path place) throws Exception {
             try (var files = Files.walk(place)) {
-                return files.filter(file -> file.getFileName().toString().startsWith(".ww-")).toList();
+                return files.filter(file -> file.getFileName().toString().startsWith(".ww-"))
+                        .toList();
             }
         }
     }

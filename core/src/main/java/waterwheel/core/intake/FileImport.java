@@ -84,8 +84,7 @@ public final class FileImport {
      * @param wide those of them whose channels have known places, measured as a whole
      * @param refused files that could not be taken, each with its sentence
      */
-    public record Taken(
-            List<ImportedFile> files, int split, List<WideFile> wide, List<AudioFileException> refused) {
+    public record Taken(List<ImportedFile> files, int split, List<WideFile> wide, List<AudioFileException> refused) {
         public Taken {
             files = List.copyOf(files);
             wide = List.copyOf(wide);

@@ -420,8 +420,7 @@ public final class SongMeasure implements AutoCloseable {
         List<BitSet> groups = new ArrayList<>();
         long bytes = 0;
         for (int i = missing.nextSetBit(0); i >= 0; i = missing.nextSetBit(i + 1)) {
-            long steps = Steps.count(
-                    keyed.plan().lengthFrames(), keyed.plan().sampleRateHz());
+            long steps = Steps.count(keyed.plan().lengthFrames(), keyed.plan().sampleRateHz());
             long wanted = steps * keyed.plan().signals().get(i).planes() * BYTES_A_STEP;
             if (groups.isEmpty() || bytes + wanted > mostHeapBytes * MEASURING_SHARES) {
                 groups.add(new BitSet());

@@ -23,6 +23,7 @@ public final class SeriesMeter {
     private final float[][] peaks;
     /** By plane of the steps, each one place further on, until they become running sums. */
     private final double[][] energies;
+
     private final double[][] weighted;
     private final double[] cross;
     private final float[] highest;

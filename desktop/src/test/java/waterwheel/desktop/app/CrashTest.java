@@ -75,7 +75,11 @@ class CrashTest {
         classPath = inJars(System.getProperty("java.class.path"));
         Path archive = folder.resolve("classes.jsa");
         Process first = start(
-                "-XX:ArchiveClassesAtExit=" + archive, emptySong(folder.resolve("first")), folder.resolve("first diary"), 1, 20);
+                "-XX:ArchiveClassesAtExit=" + archive,
+                emptySong(folder.resolve("first")),
+                folder.resolve("first diary"),
+                1,
+                20);
         assertThat(first.waitFor(120, TimeUnit.SECONDS)).isTrue();
         assertThat(archive).exists();
         List<Callable<Void>> workers = new ArrayList<>();
@@ -141,8 +145,7 @@ class CrashTest {
     private void killOnce(Path home, SplittableRandom random, int round, Path archive) throws Exception {
         Path song = emptySong(home.resolve("song" + round));
         Path diary = home.resolve("diary" + round);
-        Process application =
-                start("-XX:SharedArchiveFile=" + archive, song, diary, round, Integer.MAX_VALUE);
+        Process application = start("-XX:SharedArchiveFile=" + archive, song, diary, round, Integer.MAX_VALUE);
         long patience = System.nanoTime() + TimeUnit.SECONDS.toNanos(60);
         while (!Files.exists(diary) && application.isAlive() && System.nanoTime() < patience) {
             Thread.sleep(5);
@@ -153,12 +156,15 @@ class CrashTest {
         long killedAt = System.currentTimeMillis();
         application.destroyForcibly().waitFor();
         Session saved = SessionFolder.load(song).session();
-        Session left = UnsavedWork.find(song, saved).map(UnsavedWork.Found::session).orElse(saved);
+        Session left =
+                UnsavedWork.find(song, saved).map(UnsavedWork.Found::session).orElse(saved);
         long count = Math.round(left.main().strip().trimDb() / WorkingApplication.STEP_DB);
         for (String line : Files.readAllLines(diary)) {
             String[] words = line.split(" ", -1);
             if (words.length == 3 && Long.parseLong(words[1]) > count) {
-                assertThat(words[0]).as("%s, but %d is what is left", line, count).isEqualTo("did");
+                assertThat(words[0])
+                        .as("%s, but %d is what is left", line, count)
+                        .isEqualTo("did");
                 assertThat(Long.parseLong(words[2]))
                         .as("%s, killed at %d, but %d is what is left", line, killedAt, count)
                         .isGreaterThan(killedAt - LOST_MILLIS);

@@ -1,0 +1,166 @@
+package waterwheel.core.processing;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.sun.management.ThreadMXBean;
+import java.lang.management.ManagementFactory;
+import java.util.Arrays;
+import java.util.SplittableRandom;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.Parameter;
+import waterwheel.core.inserts.Processor;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.testing.Signals;
+
+/** What every processor owes, whatever it does, at settings of chance. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class EveryEffectTest {
+    private static final int RATE = 48_000;
+    private static final int BLOCK = 256;
+    private static final int FRAMES = 9_600;
+    private static final int ROUNDS = 6;
+
+    private static final Response RESPONSE =
+            Response.of(new float[][] {Signals.noise(0.2, 3_000, 1), Signals.noise(0.2, 3_000, 2)});
+
+    private static Insert random(ProcessorKind kind, SplittableRandom random) {
+        Processor made = Processor.usual(kind);
+        for (Parameter parameter : kind.parameters()) {
+            double value = parameter.choices().isEmpty()
+                    ? parameter.least() + random.nextDouble() * (parameter.most() - parameter.least())
+                    : random.nextInt(parameter.choices().size());
+            made = made.with(parameter.key(), value);
+        }
+        return new Insert(new SlotId("1"), made, false, 0, random.nextInt(-6, 6), random.nextBoolean() ? 1 : 0.5);
+    }
+
+    private static Effect start(Insert insert, int planes) {
+        return Effects.start(insert, RATE, planes, BLOCK, RESPONSE);
+    }
+
+    /** Runs signals through an effect and returns what comes out. */
+    private static float[][] run(Effect effect, int block, float[]... planes) {
+        float[][] out = new float[planes.length][planes[0].length];
+        float[][] part = new float[planes.length][BLOCK];
+        for (int at = 0; at < out[0].length; at += block) {
+            int count = Math.min(block, out[0].length - at);
+            for (int p = 0; p < planes.length; p++) {
+                System.arraycopy(planes[p], at, part[p], 0, count);
+            }
+            effect.process(part, null, count);
+            for (int p = 0; p < planes.length; p++) {
+                System.arraycopy(part[p], 0, out[p], at, count);
+            }
+        }
+        return out;
+    }
+
+    @ParameterizedTest
+    @EnumSource(value = ProcessorKind.class, mode = EnumSource.Mode.EXCLUDE, names = "TONE")
+    void silence_in_is_silence_out(ProcessorKind kind) {
+        SplittableRandom random = new SplittableRandom(1);
+        for (int round = 0; round < ROUNDS; round++) {
+            float[][] out = run(start(random(kind, random), 2), BLOCK, new float[FRAMES], new float[FRAMES]);
+            for (float[] plane : out) {
+                for (float sample : plane) {
+                    assertThat(sample).isZero();
+                }
+            }
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(ProcessorKind.class)
+    void block_size_does_not_matter(ProcessorKind kind) {
+        SplittableRandom random = new SplittableRandom(2);
+        for (int round = 0; round < ROUNDS; round++) {
+            Insert insert = random(kind, random);
+            float[] left = Signals.noise(0.5, FRAMES, 2L * round);
+            float[] right = Signals.noise(0.5, FRAMES, 2L * round + 1);
+            float[][] whole = run(start(insert, 2), BLOCK, left, right);
+            for (int block : new int[] {1, 31, 64, 255}) {
+                float[][] pieces = run(start(insert, 2), block, left, right);
+                for (int p = 0; p < 2; p++) {
+                    for (int i = 0; i < FRAMES; i++) {
+                        float most = Math.max(Math.ulp(whole[p][i]), 1e-7f);
+                        assertThat(Math.abs(pieces[p][i] - whole[p][i]))
+                                .as("%s in blocks of %d, side %d, frame %d", insert, block, p, i)
+                                .isLessThanOrEqualTo(most);
+                    }
+                }
+            }
+        }
+    }
+
+    /** What turns both sides down as one hears both, and so do crossed echoes, a network and what mixes middle and side. */
+    @ParameterizedTest
+    @EnumSource(
+            value = ProcessorKind.class,
+            names = {"EQUALISER", "SATURATOR", "CONVOLUTION", "TONE"})
+    void sides_are_independent_where_nothing_joins_them(ProcessorKind kind) {
+        SplittableRandom random = new SplittableRandom(3);
+        for (int round = 0; round < ROUNDS; round++) {
+            Insert insert = random(kind, random);
+            float[] left = Signals.noise(0.5, FRAMES, 2L * round);
+            float[][] one = run(start(insert, 2), BLOCK, left, Signals.noise(0.5, FRAMES, 100 + round));
+            float[][] other = run(start(insert, 2), BLOCK, left, new float[FRAMES]);
+            assertThat(one[0]).as("%s", insert).isEqualTo(other[0]);
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(ProcessorKind.class)
+    void one_that_was_reset_is_as_good_as_new(ProcessorKind kind) {
+        SplittableRandom random = new SplittableRandom(4);
+        for (int round = 0; round < ROUNDS; round++) {
+            Insert insert = random(kind, random);
+            float[] left = Signals.noise(0.5, FRAMES, 2L * round);
+            float[] right = Signals.noise(0.5, FRAMES, 2L * round + 1);
+            Effect used = start(insert, 2);
+            run(used, BLOCK, right, left);
+            used.reset();
+            used.seek(0);
+            float[][] again = run(used, BLOCK, left, right);
+            float[][] fresh = run(start(insert, 2), BLOCK, left, right);
+            assertThat(again[0]).as("%s", insert).isEqualTo(fresh[0]);
+            assertThat(again[1]).as("%s", insert).isEqualTo(fresh[1]);
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(ProcessorKind.class)
+    void what_comes_out_is_always_a_number(ProcessorKind kind) {
+        SplittableRandom random = new SplittableRandom(5);
+        for (int round = 0; round < ROUNDS; round++) {
+            Insert insert = random(kind, random);
+            float[] hot = Signals.noise(60, FRAMES, round);
+            Arrays.fill(hot, 1_000, 1_100, 1e6f);
+            for (float[] plane : run(start(insert, 2), BLOCK, hot, hot.clone())) {
+                for (float sample : plane) {
+                    assertThat(Float.isFinite(sample)).as("%s", insert).isTrue();
+                }
+            }
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(ProcessorKind.class)
+    void processing_allocates_nothing(ProcessorKind kind) {
+        ThreadMXBean threads = (ThreadMXBean) ManagementFactory.getThreadMXBean();
+        Effect effect = start(random(kind, new SplittableRandom(6)), 2);
+        float[][] block = {Signals.noise(0.5, BLOCK, 1), Signals.noise(0.5, BLOCK, 2)};
+        for (int i = 0; i < 3_000; i++) {
+            effect.process(block, null, BLOCK);
+        }
+        long before = threads.getCurrentThreadAllocatedBytes();
+        for (int i = 0; i < 3_000; i++) {
+            effect.process(block, null, BLOCK);
+        }
+        assertThat(threads.getCurrentThreadAllocatedBytes() - before).isLessThan(2_000);
+    }
+}
