@@ -292,6 +292,37 @@ class SessionFolderTest {
                     .containsExactly(48_000L, 0L);
         }
 
+        @Test
+        void a_file_without_a_time_reference_begins_with_the_song_and_moves_no_other() throws Exception {
+            Path plain =
+                    Signals.wav(folder.resolve("plain.wav"), 48_000, SampleEncoding.PCM_16, Signals.noise(0.1, 100, 1));
+            List<Path> files =
+                    List.of(plain, broadcast("late.wav", 1_800_048_000L), broadcast("early.wav", 1_800_000_000L));
+            NewSession.Options byTime =
+                    new NewSession.Options(OptionalInt.empty(), PanLaw.MINUS_3, -18, true, true, false);
+            Session session = NewSession.make(folder.resolve("song"), files, byTime, Progress.NONE)
+                    .session();
+            assertThat(session.tracks().stream().map(t -> t.clips().getFirst().startFrames()))
+                    .containsExactly(0L, 48_000L, 0L);
+        }
+
+        @Test
+        void an_absurd_time_reference_makes_no_session_that_could_not_be_read_again() throws Exception {
+            Path early = broadcast("early.wav", 0);
+            NewSession.Options byTime =
+                    new NewSession.Options(OptionalInt.empty(), PanLaw.MINUS_3, -18, true, true, false);
+            for (long reference : new long[] {49L * 3_600 * 48_000, 1L << 41, Long.MAX_VALUE}) {
+                Path absurd = broadcast("absurd.wav", reference);
+                Path target = folder.resolve("song");
+                assertThatExceptionOfType(SessionFileException.class)
+                        .isThrownBy(() -> NewSession.make(target, List.of(early, absurd), byTime, Progress.NONE))
+                        .withMessageContaining("absurd states a time reference")
+                        .withMessageContaining("without time references");
+                assertThat(target.resolve(SessionFolder.SESSION_FILE)).doesNotExist();
+                assertThat(target).as("nothing is left of it").isEmptyDirectory();
+            }
+        }
+
         /** A WAV file with a Broadcast Wave chunk put before its other chunks. */
         private Path broadcast(String name, long timeReference) throws Exception {
             byte[] plain = Files.readAllBytes(

@@ -125,6 +125,7 @@ class CrashTest {
                         "-Xlog:cds+dynamic=off",
                         "-Dglass.platform=Headless",
                         "-Dprism.order=sw",
+                        "-Djavafx.animation.pulse=10",
                         "-Djava.awt.headless=true",
                         "--enable-native-access=ALL-UNNAMED",
                         "-XX:TieredStopAtLevel=1",
