@@ -12,6 +12,7 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Isolated;
 import waterwheel.core.engine.Media;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
@@ -25,6 +26,7 @@ import waterwheel.core.testing.Signals;
  * A session that is played, sought and changed all the time, as fast as it goes. How many seconds of song is the property
  * {@code waterwheel.play.seconds}.
  */
+@Isolated("It asks how much memory is in use.")
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class LongPlaybackTest {
     private static final int RATE = 48_000;

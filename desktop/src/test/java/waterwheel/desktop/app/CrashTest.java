@@ -21,6 +21,8 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
@@ -34,11 +36,12 @@ import waterwheel.core.store.UnsavedWork;
  * The real application, killed while somebody works in it, at moments of chance: the session opens again, and what is
  * gone is what was done in the last five seconds at most. How often is the property {@code waterwheel.kills}.
  */
+@Execution(ExecutionMode.CONCURRENT)
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class CrashTest {
     private static final int KILLS = Integer.getInteger("waterwheel.kills", 100);
     /** So many applications work at once; most of the time they only wait. */
-    private static final int AT_ONCE = 8;
+    private static final int AT_ONCE = 4;
 
     private static final long LOST_MILLIS = 5_000;
 
