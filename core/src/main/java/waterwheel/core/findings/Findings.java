@@ -5,14 +5,17 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.session.Vca;
 import waterwheel.core.units.FaderTravel;
 import waterwheel.core.units.LevelText;
 
@@ -33,11 +36,13 @@ public final class Findings {
     private final SessionLevels levels;
     private final Session session;
     private final FindingList found;
+    private final Faders faders;
 
     private Findings(SessionLevels levels, FindingList found) {
         this.levels = levels;
         this.found = found;
         this.session = levels.session();
+        faders = Faders.of(session);
     }
 
     /** The findings of a session, the most serious first, then in the session's order. */
@@ -77,6 +82,8 @@ public final class Findings {
                     "Unmute it if it belongs to the song.",
                     OptionalDouble.empty(),
                     Edits.mute(track, false));
+        } else {
+            judgeMutingVca(track);
         }
         known.ifPresent(found -> judgeNoise(track, found));
         Placement placement = track.strip().placement();
@@ -102,6 +109,20 @@ public final class Findings {
                                         .withWidth(1 - Math.abs(placement.position()))));
             }
         }
+    }
+
+    private void judgeMutingVca(Track track) {
+        faders.above(track.id()).stream()
+                .filter(Vca::muted)
+                .findFirst()
+                .ifPresent(vca -> found.add(
+                        Finding.Rule.MUTED_TRACK,
+                        track,
+                        track.name() + " is muted by the VCA " + vca.name()
+                                + ": it is neither in the mix nor among the stems.",
+                        "Unmute the VCA if its members belong to the song.",
+                        OptionalDouble.empty(),
+                        GroupEdits.vca(vca, v -> v.withMuted(false))));
     }
 
     private void judgeNoise(Track track, ChannelLevels known) {

@@ -11,6 +11,7 @@ import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.RenderMark;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.json.Json;
@@ -51,14 +52,20 @@ public final class RenderPlace {
         return foreign;
     }
 
-    /** A manifest says of itself what it is, and vouches for the files that it lists and for the report beside it. */
+    /**
+     * A manifest says of itself what it is, and vouches for the report beside it, and for the FLAC files that it lists:
+     * those of earlier versions bear no mark of their own.
+     */
     private static boolean isOwn(Path file) {
         Path folder = file.toAbsolutePath().getParent();
         String name = String.valueOf(file.getFileName());
         if (folder != null && (name.equals(StemRender.MANIFEST) || name.equals(StemRender.REPORT))) {
             return !listed(folder).isEmpty();
         }
-        return RenderMark.isOn(file);
+        return RenderMark.isOn(file)
+                || (folder != null
+                        && name.endsWith(RenderFormat.FLAC_24.ending())
+                        && listed(folder).contains(name));
     }
 
     /** The files that the manifest in a folder lists, relative to it; none where there is no manifest of ours. */

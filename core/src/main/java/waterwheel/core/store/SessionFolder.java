@@ -21,6 +21,7 @@ import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Session;
+import waterwheel.core.work.AsideFile;
 import waterwheel.core.work.Leftovers;
 
 /** Reads and writes a session folder. Stateless; who saves holds a {@link SessionLock}. */
@@ -192,7 +193,7 @@ public final class SessionFolder {
      *
      * @param from its folder now
      * @return the session as saved there
-     * @throws SessionFileException if the target holds a session already, or the disk refuses
+     * @throws SessionFileException if the target holds a session already or one of its files, or the disk refuses
      */
     public static Session saveAs(Session session, Path from, Path to) throws SessionFileException {
         if (isSession(to)) {
@@ -203,8 +204,12 @@ public final class SessionFolder {
                 Path original = from.resolve(source.path());
                 Path copy = to.resolve(source.path());
                 if (!Path.of(source.path()).isAbsolute() && Files.exists(original)) {
+                    if (Files.exists(copy)) {
+                        throw new SessionFileException(
+                                copy + " is there already, and is not replaced.", "Choose an empty folder.");
+                    }
                     Files.createDirectories(copy.toAbsolutePath().getParent());
-                    Files.copy(original, copy, StandardCopyOption.REPLACE_EXISTING);
+                    AsideFile.write(copy, path -> Files.copy(original, path, StandardCopyOption.REPLACE_EXISTING));
                 }
             }
         } catch (IOException e) {

@@ -30,6 +30,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Vca;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.testing.Sessions;
@@ -163,6 +164,19 @@ class FlowFindingsTest {
                     .as("the send is off")
                     .isEmpty();
         }
+    }
+
+    @Test
+    void a_track_that_a_muted_VCA_mutes_is_told_of_with_the_VCA() throws Exception {
+        Session session =
+                session().withVcas(List.of(new Vca(Sessions.id("v"), "Voices", 0, true, List.of(BUS, ONE), List.of())));
+        assertThat(of(session, Finding.Rule.MUTED_TRACK)).singleElement().satisfies(f -> {
+            assertThat(f.sentence()).contains("one is muted by the VCA Voices");
+            Session mended = f.remedy().orElseThrow().apply(session);
+            assertThat(of(mended, Finding.Rule.MUTED_TRACK)).isEmpty();
+            assertThat(levels(mended).main().orElseThrow().silent()).isFalse();
+        });
+        assertThat(levels(session).main().orElseThrow().silent()).isTrue();
     }
 
     @Nested

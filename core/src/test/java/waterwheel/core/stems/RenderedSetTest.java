@@ -148,6 +148,21 @@ class RenderedSetTest {
         assertThat(RenderPlace.foreign(StemRender.targets(forecast, request))).isEmpty();
     }
 
+    @Test
+    void flac_files_of_earlier_versions_are_known_by_the_manifest_that_lists_them() throws Exception {
+        Path old = folder.resolve("old");
+        Files.createDirectories(old);
+        Files.writeString(old.resolve("Mix.flac"), "without a mark");
+        assertThat(RenderPlace.foreign(List.of(old.resolve("Mix.flac")))).hasSize(1);
+        Files.writeString(
+                old.resolve(StemRender.MANIFEST),
+                "{\"format\":\"waterwheel-stems\",\"files\":[{\"path\":\"Mix.flac\"},{\"path\":\"Mix.wav\"}]}");
+        assertThat(RenderPlace.foreign(List.of(old.resolve("Mix.flac")))).isEmpty();
+        // A WAV file has always had one: what has none was put there by somebody else.
+        Files.writeString(old.resolve("Mix.wav"), "without a mark");
+        assertThat(RenderPlace.foreign(List.of(old.resolve("Mix.wav")))).hasSize(1);
+    }
+
     private StemForecast forecast() {
         return SessionMeasurement.of(
                 session,

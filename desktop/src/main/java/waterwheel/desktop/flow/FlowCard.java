@@ -24,6 +24,7 @@ import waterwheel.core.errors.RoutingException;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -130,7 +131,9 @@ final class FlowCard extends HBox {
             showTracks(channel);
             return;
         }
-        String state = channel.strip().muted() ? " (muted)" : channel.strip().soloed() ? " (solo)" : "";
+        String state = Faders.of(model.session()).muted(channel)
+                ? " (muted)"
+                : channel.strip().soloed() ? " (solo)" : "";
         boolean clips = clips(channel);
         name.setText(channel.name() + state + goesOut(channel) + (clips ? " clips" : ""));
         pseudoClassStateChanged(CLIPS, clips);

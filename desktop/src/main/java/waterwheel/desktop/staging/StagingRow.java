@@ -21,6 +21,7 @@ import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.LiveStages;
 import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -195,7 +196,7 @@ final class StagingRow extends ChannelRow {
     /** Shows the channel and its levels as they are now. */
     void update() {
         Channel channel = channel();
-        boolean muted = channel.strip().muted();
+        boolean muted = Faders.of(model.session()).muted(channel);
         boolean soloed = channel.strip().soloed();
         name.setText(channel.name() + (muted ? " (muted)" : soloed ? " (solo)" : ""));
         ColourMark.paint(colour, channel instanceof Track track ? track.colour() : Track.Colour.NONE);

@@ -128,7 +128,7 @@ class CrashTest {
                         "-Xlog:cds+dynamic=off",
                         "-Dglass.platform=Headless",
                         "-Dprism.order=sw",
-                        "-Djavafx.animation.pulse=10",
+                        "-Djavafx.animation.pulse=5",
                         "-Djava.awt.headless=true",
                         "--enable-native-access=ALL-UNNAMED",
                         "-XX:TieredStopAtLevel=1",

@@ -52,11 +52,11 @@ public final class WorkingApplication extends Application {
         desk.openNow(folder);
         SessionModel model = Objects.requireNonNull(desk.model());
         count = (int) Math.round(model.session().main().strip().trimDb() / STEP_DB);
-        Timeline work = new Timeline(new KeyFrame(Duration.millis(100), event -> {
+        Timeline work = new Timeline(new KeyFrame(Duration.millis(200), event -> {
             count++;
             model.edit(Edits.trim(model.session().main(), count * STEP_DB));
             write(diary, "did");
-            if (random.nextInt(24) == 0) {
+            if (random.nextInt(12) == 0) {
                 desk.save();
                 write(diary, "saved");
             }
