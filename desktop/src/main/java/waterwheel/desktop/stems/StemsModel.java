@@ -174,8 +174,9 @@ final class StemsModel {
             return;
         }
         session.offer(
-                foreign.getFirst().getFileName() + (foreign.size() == 1 ? "" : " and " + (foreign.size() - 1) + " more")
-                        + " in " + request.folder() + " were not rendered by Waterwheel. Are they to be replaced?",
+                foreign.getFirst().getFileName()
+                        + (foreign.size() == 1 ? " was" : " and " + (foreign.size() - 1) + " more were")
+                        + " not rendered by Waterwheel, and would be replaced in " + request.folder() + ".",
                 new Messages.Choice("Replace", "Render over them", () -> render(request.withOverwrite(true))),
                 new Messages.Choice("Keep", "Leave them as they are; nothing is rendered", () -> {}));
     }
