@@ -12,7 +12,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.BiFunction;
 import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.GainMatrix;
@@ -45,7 +44,6 @@ public final class SongMeasure implements AutoCloseable {
     /** How many buses a change usually has computed again. */
     private static final int ROOMS_READY = 4;
 
-    private static final int NONE = -1;
     /** What a step of 10 ms of one plane takes while it is measured: in parts, and then in one. */
     private static final int BYTES_A_STEP = 48;
     /** Measuring may take as many times what is remembered on the heap: half of the heap. */
@@ -112,55 +110,9 @@ public final class SongMeasure implements AutoCloseable {
         media = other;
     }
 
-    /**
-     * A plan with what is asked of its signals again and again.
-     *
-     * @param keys of the signals
-     * @param worthKeeping the buses and ends of inserts that feed another sum: whatever changes beside them there wants
-     *     their samples again
-     * @param follows by signal the one that it is a mere gain or a delay of, so that its level follows; -1 where it must
-     *     be measured
-     */
-    private record Keyed(Plan plan, List<SignalKey> keys, BitSet worthKeeping, List<Integer> follows) {}
-
-    private Keyed keyed(Plan plan) {
+    private KeyedPlan keyed(Plan plan) {
         mostGained = Math.max(mostGained, 2 * plan.signals().size());
-        BitSet worthKeeping = worthKeeping(plan);
-        List<Integer> follows = new ArrayList<>();
-        for (int i = 0; i < plan.signals().size(); i++) {
-            Signal signal = plan.signals().get(i);
-            List<Signal.Edge> open = openInputs(signal);
-            boolean gain = signal instanceof Signal.Sum
-                    && open.size() == 1
-                    && !open.getFirst().gain().mixes();
-            int from = open.isEmpty() ? NONE : open.getFirst().from();
-            // Where more is gathered of a signal than of the one that it is a gain of, it must be measured itself.
-            boolean more = gain
-                    && detail(plan, worthKeeping, from) != detail(plan, worthKeeping, i)
-                    && detail(plan, worthKeeping, from) == busDetail;
-            follows.add(signal instanceof Signal.Delayed || (gain && !more) ? from : NONE);
-        }
-        return new Keyed(plan, SignalKey.of(plan, media), worthKeeping, follows);
-    }
-
-    private static BitSet worthKeeping(Plan plan) {
-        BitSet feedsSum = new BitSet();
-        for (Signal signal : plan.signals()) {
-            if (signal instanceof Signal.Sum && signal.inputs().size() > 1) {
-                signal.inputs().forEach(edge -> feedsSum.set(edge.from()));
-            }
-        }
-        BitSet worth = new BitSet();
-        feedsSum.stream().forEach(i -> {
-            SignalId.Point point = plan.signals().get(i).id().point();
-            worth.set(i, point == SignalId.Point.INPUT || point == SignalId.Point.INSERT);
-        });
-        return worth;
-    }
-
-    private Detail detail(Plan plan, BitSet worthKeeping, int index) {
-        boolean bus = plan.signals().get(index).id().point() == SignalId.Point.INPUT;
-        return bus && worthKeeping.get(index) ? busDetail : mostDetail;
+        return KeyedPlan.of(plan, media, mostDetail, busDetail);
     }
 
     /**
@@ -172,7 +124,7 @@ public final class SongMeasure implements AutoCloseable {
         return known(keyed(plan), wanted, Map.of());
     }
 
-    private Map<Integer, LevelSeries> known(Keyed keyed, BitSet wanted, Map<Integer, LevelSeries> fresh) {
+    private Map<Integer, LevelSeries> known(KeyedPlan keyed, BitSet wanted, Map<Integer, LevelSeries> fresh) {
         Map<Integer, LevelSeries> derived = derived(keyed, wanted, fresh);
         derived.keySet().removeIf(i -> !wanted.get(i));
         return derived;
@@ -185,7 +137,7 @@ public final class SongMeasure implements AutoCloseable {
      * @throws java.util.concurrent.CancellationException if the progress says stop; what was known stays known
      */
     public Map<Integer, LevelSeries> measure(Plan plan, BitSet wanted, Progress progress) {
-        Keyed keyed = keyed(plan);
+        KeyedPlan keyed = keyed(plan);
         Map<Integer, LevelSeries> derived = derived(keyed, wanted, Map.of());
         BitSet missing = new BitSet();
         wanted.stream().filter(i -> !derived.containsKey(i)).forEach(i -> missing.set(origin(keyed, i, derived)));
@@ -207,7 +159,7 @@ public final class SongMeasure implements AutoCloseable {
     public Map<Integer, LevelSeries> measure(
             Plan plan, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
         List<SongPart> parts = parts(plan, wanted, fromFrame, toFrame);
-        runParts(parts, wanted, Map.of(), worthKeeping(plan), progress);
+        runParts(parts, wanted, Map.of(), keyed(plan), progress);
         Map<Integer, LevelSeries> found = new HashMap<>();
         wanted.stream().forEach(i -> found.put(i, joined(parts, i).startingAt(fromFrame)));
         return found;
@@ -289,7 +241,7 @@ public final class SongMeasure implements AutoCloseable {
         run.process(at, (int) (engineFrame - at) + 1);
         int place = (int) (engineFrame - at);
         Map<ChannelId, Double> shares = new LinkedHashMap<>();
-        for (Signal.Edge edge : openInputs(sum)) {
+        for (Signal.Edge edge : KeyedPlan.openInputs(sum)) {
             double value = 0;
             for (int p = 0; p < edge.gain().fromPlanes(); p++) {
                 value += edge.gain().gain(plane, p) * run.signal(edge.from())[p][place];
@@ -329,31 +281,30 @@ public final class SongMeasure implements AutoCloseable {
      *
      * @param fresh what was just measured: that may be more than what there is room to remember
      */
-    private Map<Integer, LevelSeries> derived(Keyed keyed, BitSet wanted, Map<Integer, LevelSeries> fresh) {
+    private Map<Integer, LevelSeries> derived(KeyedPlan keyed, BitSet wanted, Map<Integer, LevelSeries> fresh) {
         BitSet asked = new BitSet();
         Map<Integer, LevelSeries> found = new HashMap<>();
         for (int i = wanted.length() - 1; i >= 0; i--) {
             if (!wanted.get(i) && !asked.get(i)) {
                 continue;
             }
-            Signal signal = keyed.plan().signals().get(i);
-            LevelSeries known =
-                    fresh.containsKey(i) ? fresh.get(i) : known(keyed.keys().get(i), signal);
+            Signal signal = keyed.signal(i);
+            LevelSeries known = fresh.containsKey(i) ? fresh.get(i) : known(keyed.key(i), signal);
             if (known == null
                     && signal instanceof Signal.Sum
-                    && openInputs(signal).isEmpty()) {
+                    && KeyedPlan.openInputs(signal).isEmpty()) {
                 known = LevelSeries.silence(
                         keyed.plan().sampleRateHz(),
                         signal.planes(),
                         keyed.plan().lengthFrames());
-                gained.put(keyed.keys().get(i), known);
+                gained.put(keyed.key(i), known);
             }
             if (known != null) {
                 found.put(i, known);
             } else {
                 asked.set(i);
                 int from = keyed.follows().get(i);
-                if (from != NONE) {
+                if (from != KeyedPlan.NONE) {
                     asked.set(from);
                 }
             }
@@ -361,22 +312,23 @@ public final class SongMeasure implements AutoCloseable {
         asked.stream().forEach(i -> {
             LevelSeries from = found.get(keyed.follows().get(i));
             if (from != null && !found.containsKey(i)) {
-                Signal signal = keyed.plan().signals().get(i);
+                Signal signal = keyed.signal(i);
                 // Every signal is measured over its own song, so a delay changes nothing.
                 LevelSeries one = signal instanceof Signal.Delayed
                         ? from
-                        : from.through(openInputs(signal).getFirst().gain().toArray());
+                        : from.through(
+                                KeyedPlan.openInputs(signal).getFirst().gain().toArray());
                 found.put(i, one);
-                gained.put(keyed.keys().get(i), one);
+                gained.put(keyed.key(i), one);
             }
         });
         return found;
     }
 
     /** The signal that must be measured for one to be known: itself, or what it follows from. */
-    private static int origin(Keyed keyed, int index, Map<Integer, LevelSeries> derived) {
+    private static int origin(KeyedPlan keyed, int index, Map<Integer, LevelSeries> derived) {
         int at = index;
-        while (keyed.follows().get(at) != NONE
+        while (keyed.follows().get(at) != KeyedPlan.NONE
                 && !derived.containsKey(keyed.follows().get(at))) {
             at = keyed.follows().get(at);
         }
@@ -411,17 +363,13 @@ public final class SongMeasure implements AutoCloseable {
         }
     }
 
-    private static List<Signal.Edge> openInputs(Signal signal) {
-        return signal.inputs().stream().filter(edge -> !edge.gain().silent()).toList();
-    }
-
     /** Measures as many signals at a time as there is memory for: of a song of hours not all. */
-    private Map<Integer, LevelSeries> run(Keyed keyed, BitSet missing, Progress progress) {
+    private Map<Integer, LevelSeries> run(KeyedPlan keyed, BitSet missing, Progress progress) {
         List<BitSet> groups = new ArrayList<>();
         long bytes = 0;
         for (int i = missing.nextSetBit(0); i >= 0; i = missing.nextSetBit(i + 1)) {
             long steps = Steps.count(keyed.plan().lengthFrames(), keyed.plan().sampleRateHz());
-            long wanted = steps * keyed.plan().signals().get(i).planes() * BYTES_A_STEP;
+            long wanted = steps * keyed.signal(i).planes() * BYTES_A_STEP;
             if (groups.isEmpty() || bytes + wanted > mostHeapBytes * MEASURING_SHARES) {
                 groups.add(new BitSet());
                 bytes = 0;
@@ -437,7 +385,7 @@ public final class SongMeasure implements AutoCloseable {
         return fresh;
     }
 
-    private Map<Integer, LevelSeries> runGroup(Keyed keyed, BitSet missing, Progress progress) {
+    private Map<Integer, LevelSeries> runGroup(KeyedPlan keyed, BitSet missing, Progress progress) {
         Plan plan = withKept(keyed, missing);
         Set<KeptSignal> inUse = Collections.newSetFromMap(new IdentityHashMap<>());
         plan.signals().forEach(signal -> {
@@ -460,7 +408,7 @@ public final class SongMeasure implements AutoCloseable {
         List<SongPart> parts = parts(plan, missing, 0, plan.lengthFrames());
         boolean done = false;
         try {
-            runParts(parts, missing, keeping, keyed.worthKeeping(), progress);
+            runParts(parts, missing, keeping, keyed, progress);
             done = true;
         } finally {
             if (!done) {
@@ -469,14 +417,14 @@ public final class SongMeasure implements AutoCloseable {
         }
         Map<Integer, LevelSeries> fresh = new HashMap<>();
         missing.stream().forEach(i -> {
-            SignalKey key = keyed.keys().get(i);
+            SignalKey key = keyed.key(i);
             LevelSeries one = joined(parts, i);
-            boolean ofFiles = keyed.plan().signals().get(i) instanceof Signal.Source;
+            boolean ofFiles = keyed.signal(i) instanceof Signal.Source;
             LevelSeries lasting = ofFiles ? cache.keep(key, mostDetail, one) : one;
             fresh.put(i, lasting.heapBytes() > mostHeapBytes / LONG_PART ? SeriesFile.offHeap(lasting) : lasting);
             remember(key, fresh.get(i));
         });
-        keeping.forEach((i, samples) -> kept.put(keyed.keys().get(i), samples));
+        keeping.forEach((i, samples) -> kept.put(keyed.key(i), samples));
         return fresh;
     }
 
@@ -491,19 +439,14 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     private void runParts(
-            List<SongPart> parts,
-            BitSet wanted,
-            Map<Integer, KeptSignal> keeping,
-            BitSet worthKeeping,
-            Progress progress) {
-        BiFunction<Plan, Integer, Detail> detail = (plan, i) -> detail(plan, worthKeeping, i);
+            List<SongPart> parts, BitSet wanted, Map<Integer, KeptSignal> keeping, KeyedPlan keyed, Progress progress) {
         if (parts.size() == 1) {
             SongPart only = parts.getFirst();
-            only.run(only.prepare(media, team, wanted, keeping, detail), progress);
+            only.run(only.prepare(media, team, wanted, keeping, keyed::detail), progress);
             return;
         }
         List<PlanRun> runs = parts.stream()
-                .map(part -> part.prepare(media, Team.alone(), wanted, keeping, detail))
+                .map(part -> part.prepare(media, Team.alone(), wanted, keeping, keyed::detail))
                 .toList();
         team.run(parts.size(), i -> parts.get(i).run(runs.get(i), i == 0 ? progress : new Unshown(progress)));
     }
@@ -517,12 +460,12 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /** The plan with samples in hand in place of what would have to be computed again. */
-    private Plan withKept(Keyed keyed, BitSet missing) {
+    private Plan withKept(KeyedPlan keyed, BitSet missing) {
         long length = keyed.plan().lengthFrames() + keyed.plan().mostLatency();
         List<Signal> signals = new ArrayList<>();
         for (int i = 0; i < keyed.keys().size(); i++) {
-            Signal signal = keyed.plan().signals().get(i);
-            KeptSignal samples = missing.get(i) ? null : kept.find(keyed.keys().get(i));
+            Signal signal = keyed.signal(i);
+            KeptSignal samples = missing.get(i) ? null : kept.find(keyed.key(i));
             boolean whole = samples != null && samples.frames() >= length;
             signals.add(samples == null || !whole ? signal : new Signal.Kept(signal.id(), signal.planes(), samples));
         }

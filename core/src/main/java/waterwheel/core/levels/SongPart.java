@@ -5,7 +5,7 @@ import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.function.BiFunction;
+import java.util.function.IntFunction;
 import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -61,16 +61,12 @@ final class SongPart {
 
     /** Makes the run, its meters, and what keeps samples. */
     PlanRun prepare(
-            Media media,
-            Team team,
-            BitSet wanted,
-            Map<Integer, KeptSignal> keeping,
-            BiFunction<Plan, Integer, Detail> detail) {
+            Media media, Team team, BitSet wanted, Map<Integer, KeptSignal> keeping, IntFunction<Detail> detail) {
         PlanRun made = PlanRun.ofStretch(plan, media, team, BLOCK, wanted);
         wanted.stream().forEach(i -> {
             late = Math.max(late, plan.latencies().get(i));
             SeriesMeter meter = SeriesMeter.ofPart(
-                    plan.sampleRateHz(), plan.signals().get(i).planes(), to - from, detail.apply(plan, i), settling);
+                    plan.sampleRateHz(), plan.signals().get(i).planes(), to - from, detail.apply(i), settling);
             meters.put(i, meter);
             made.meter(i, meter, from - settling, to);
         });

@@ -1,0 +1,82 @@
+package waterwheel.core.levels;
+
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.Signal;
+import waterwheel.core.engine.SignalId;
+import waterwheel.core.metering.Detail;
+
+/**
+ * A plan with what measuring asks of its signals again and again, found out once in a time that grows with their number.
+ *
+ * @param keys of the signals
+ * @param worthKeeping the buses and ends of inserts that feed another sum: whatever changes beside them there wants their
+ *     samples again
+ * @param details what is gathered of each signal
+ * @param follows by signal the one that it is a mere gain or a delay of, so that its level follows; {@link #NONE} where it
+ *     must be measured
+ */
+record KeyedPlan(Plan plan, List<SignalKey> keys, BitSet worthKeeping, List<Detail> details, List<Integer> follows) {
+    static final int NONE = -1;
+
+    /**
+     * Looks at a plan.
+     *
+     * @param most what is gathered of tracks and of the mix
+     * @param ofBuses what is gathered of the buses in between
+     */
+    static KeyedPlan of(Plan plan, Media media, Detail most, Detail ofBuses) {
+        BitSet worthKeeping = worthKeeping(plan);
+        List<Detail> details = new ArrayList<>();
+        List<Integer> follows = new ArrayList<>();
+        for (int i = 0; i < plan.signals().size(); i++) {
+            Signal signal = plan.signals().get(i);
+            boolean bus = signal.id().point() == SignalId.Point.INPUT && worthKeeping.get(i);
+            details.add(bus ? ofBuses : most);
+            List<Signal.Edge> open = openInputs(signal);
+            int from = open.isEmpty() ? NONE : open.getFirst().from();
+            boolean gain = signal instanceof Signal.Sum
+                    && open.size() == 1
+                    && !open.getFirst().gain().mixes();
+            // Where more is gathered of a signal than of the one that it is a gain of, it must be measured itself.
+            boolean more = gain && details.get(from) != details.get(i) && details.get(from) == ofBuses;
+            follows.add(signal instanceof Signal.Delayed || (gain && !more) ? from : NONE);
+        }
+        return new KeyedPlan(plan, SignalKey.of(plan, media), worthKeeping, details, follows);
+    }
+
+    private static BitSet worthKeeping(Plan plan) {
+        BitSet feedsSum = new BitSet();
+        for (Signal signal : plan.signals()) {
+            if (signal instanceof Signal.Sum && signal.inputs().size() > 1) {
+                signal.inputs().forEach(edge -> feedsSum.set(edge.from()));
+            }
+        }
+        BitSet worth = new BitSet();
+        feedsSum.stream().forEach(i -> {
+            SignalId.Point point = plan.signals().get(i).id().point();
+            worth.set(i, point == SignalId.Point.INPUT || point == SignalId.Point.INSERT);
+        });
+        return worth;
+    }
+
+    /** What reaches a signal through gains that are not 0. */
+    static List<Signal.Edge> openInputs(Signal signal) {
+        return signal.inputs().stream().filter(edge -> !edge.gain().silent()).toList();
+    }
+
+    Signal signal(int index) {
+        return plan.signals().get(index);
+    }
+
+    SignalKey key(int index) {
+        return keys.get(index);
+    }
+
+    Detail detail(int index) {
+        return details.get(index);
+    }
+}
