@@ -121,6 +121,8 @@ public final class FileImport {
      * @throws java.util.concurrent.CancellationException if the progress says stop
      */
     public Taken takeAll(List<Path> files, Progress progress) {
+        Leftovers.sweep(folder.resolve(AUDIO));
+        Leftovers.sweep(folder.resolve(ORIGINALS));
         JointProgress joint = new JointProgress(progress, files.size());
         List<List<ImportedFile>> taken = new ArrayList<>(Collections.nCopies(files.size(), List.of()));
         List<@Nullable WideFile> wide = new ArrayList<>(Collections.nCopies(files.size(), null));

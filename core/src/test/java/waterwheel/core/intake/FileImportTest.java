@@ -107,6 +107,18 @@ class FileImportTest {
     }
 
     @Test
+    void what_an_import_that_was_killed_left_half_done_is_swept_by_the_next() throws Exception {
+        Process dead = new ProcessBuilder("true").start();
+        dead.waitFor();
+        Path audio = Files.createDirectories(folder.resolve("session/audio"));
+        Path half = Files.writeString(audio.resolve(".ww-part-" + dead.pid() + "-1-1"), "half");
+        Path whole = Files.writeString(audio.resolve("whole.wav"), "whole");
+        new FileImport(folder.resolve("session"), 48_000, true, false).takeAll(List.of(fourChannels()), Progress.NONE);
+        assertThat(half).doesNotExist();
+        assertThat(whole).exists();
+    }
+
+    @Test
     void channels_come_in_pairs_where_that_is_wanted() throws Exception {
         FileImport pairs = new FileImport(folder.resolve("session"), 48_000, true, true);
         FileImport.Taken taken = pairs.takeAll(List.of(fourChannels()), Progress.NONE);
