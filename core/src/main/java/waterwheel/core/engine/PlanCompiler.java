@@ -424,10 +424,9 @@ public final class PlanCompiler {
             Send send = sends.get(i);
             if (send.on() && send.target() instanceof Send.ToKey(ChannelId to, SlotId slot)) {
                 double open = send.preFader() || !faders.muted(channel) ? 1 : 0;
-                boolean aside = channel instanceof Bus && whole != heard;
                 keyInputs
                         .computeIfAbsent(new KeyInput(to, slot), id -> new ArrayList<>())
-                        .add(new Input(channel.id(), gated(sent(channel, chain, i, aside), open)));
+                        .add(new Input(channel.id(), gated(sent(channel, chain, i, whole != heard), open)));
             }
         }
     }
