@@ -10,10 +10,10 @@ import java.util.concurrent.TimeUnit;
 import java.util.function.BiFunction;
 import waterwheel.core.demo.DemoSession;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.json.Json;
 import waterwheel.core.levels.LevelWatch;
 import waterwheel.core.levels.SessionLevels;
+import waterwheel.core.processing.Equaliser;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Session;
 import waterwheel.core.store.SessionFolder;
@@ -63,7 +63,7 @@ final class FaderBench {
     }
 
     private static boolean equalises(Insert insert) {
-        return insert.processor().kind() == ProcessorKind.EQUALISER;
+        return insert.processor().kind().equals(Equaliser.KIND);
     }
 
     /** Times one move at a time; the others are put back untimed, and the first round lets the JIT compile. */

@@ -5,8 +5,10 @@ import java.util.List;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Convolution;
+import waterwheel.core.processing.Equaliser;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
@@ -40,14 +42,14 @@ final class FullMixBench {
 
     private static Session session(int tracks, int seconds, Path folder) throws Exception {
         NoiseSession made = new NoiseSession(folder, seconds, SampleEncoding.FLOAT_32);
-        Processor filters = Processor.usual(ProcessorKind.EQUALISER)
+        Processor filters = Processor.usual(Equaliser.KIND)
                 .with("highPassHz", 60)
                 .with("highPassSlope", 1)
                 .with("lowShelfDb", 2)
                 .with("bell1Db", -3)
                 .with("highShelfDb", 1.5);
-        Processor bell = Processor.usual(ProcessorKind.EQUALISER).with("bell1Db", 2);
-        Processor compressor = Processor.usual(ProcessorKind.COMPRESSOR);
+        Processor bell = Processor.usual(Equaliser.KIND).with("bell1Db", 2);
+        Processor compressor = Processor.usual(Compressor.KIND);
         for (int t = 0; t < tracks; t++) {
             made.addTrack(Strip.unity(Output.to(bus(t % BUSES)))
                     .withTrimDb(-6 + t * 0.1)
@@ -63,7 +65,7 @@ final class FullMixBench {
                     Strip.unity(Output.to(NoiseSession.MAIN))
                             .withInserts(List.of(slot("i1", bell), slot("i2", compressor)))));
         }
-        Processor hall = Processor.usual(ProcessorKind.CONVOLUTION).withResponse(made.addResponse(RESPONSE_SECONDS));
+        Processor hall = Processor.usual(Convolution.KIND).withResponse(made.addResponse(RESPONSE_SECONDS));
         made.add(new Bus(
                 HALL, "Hall", Strip.unity(Output.to(NoiseSession.MAIN)).withInserts(List.of(slot("i1", hall)))));
         return made.whole();

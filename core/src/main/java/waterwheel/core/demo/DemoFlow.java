@@ -7,6 +7,9 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Equaliser;
+import waterwheel.core.processing.Reverb;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -45,7 +48,7 @@ final class DemoFlow {
                                         .withFaderDb(-20)
                                         .withInserts(List.of(slot(
                                                 FIRST,
-                                                ProcessorKind.COMPRESSOR,
+                                                Compressor.KIND,
                                                 Map.of(
                                                         "thresholdDb", -30.0,
                                                         "ratio", 8.0,
@@ -82,23 +85,23 @@ final class DemoFlow {
                         s -> s.withInserts(List.of(
                                 slot(
                                         FIRST,
-                                        ProcessorKind.EQUALISER,
+                                        Equaliser.KIND,
                                         Map.of("highPassHz", 90.0, "highPassSlope", 1.0, "bell2Db", 2.5)),
                                 slot(
                                         SECOND,
-                                        ProcessorKind.COMPRESSOR,
+                                        Compressor.KIND,
                                         Map.of("thresholdDb", -18.0, "ratio", 3.0, "makeUpDb", 8.0)))))
                 .withStrip(
                         HARMONIUM,
                         s -> s.withInserts(List.of(slot(
                                 FIRST,
-                                ProcessorKind.COMPRESSOR,
+                                Compressor.KIND,
                                 Map.of("thresholdDb", -30.0, "ratio", 2.5, "releaseMs", 300.0)))))
                 .withStrip(
                         new ChannelId("double-bass-di"),
                         s -> s.withInserts(List.of(slot(
                                 FIRST,
-                                ProcessorKind.EQUALISER,
+                                Equaliser.KIND,
                                 Map.of("highPassHz", 35.0, "highPassSlope", 2.0, "lowShelfDb", -2.0)))));
     }
 
@@ -121,11 +124,11 @@ final class DemoFlow {
     }
 
     private static Insert hall() {
-        return slot(FIRST, ProcessorKind.REVERB, Map.of("decaySeconds", 2.2, "preDelayMs", 25.0, "sizePercent", 80.0));
+        return slot(FIRST, Reverb.KIND, Map.of("decaySeconds", 2.2, "preDelayMs", 25.0, "sizePercent", 80.0));
     }
 
     private static Insert room() {
-        return slot(FIRST, ProcessorKind.REVERB, Map.of("decaySeconds", 0.6, "preDelayMs", 5.0, "sizePercent", 30.0));
+        return slot(FIRST, Reverb.KIND, Map.of("decaySeconds", 0.6, "preDelayMs", 5.0, "sizePercent", 30.0));
     }
 
     private static Insert slot(SlotId id, ProcessorKind kind, Map<String, Double> settings) {

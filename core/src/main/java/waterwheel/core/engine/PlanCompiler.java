@@ -14,9 +14,9 @@ import java.util.TreeMap;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Effects;
+import waterwheel.core.processing.Processors;
 import waterwheel.core.routing.Audibility;
 import waterwheel.core.routing.Connections;
 import waterwheel.core.routing.Faders;
@@ -331,7 +331,7 @@ public final class PlanCompiler {
                             key,
                             insert),
                     latency + Effects.latencyFrames(insert.processor(), session.sampleRateHz()));
-            boolean heard = insert.processor().kind() == ProcessorKind.TONE;
+            boolean heard = Processors.of(insert.processor().kind()).sounds();
             silent.set(at, !heard && (edge.gain().silent() || silent.get(edge.from())));
             gain = 1;
         }

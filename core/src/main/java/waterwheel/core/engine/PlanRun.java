@@ -13,6 +13,7 @@ import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.processing.DelayLine;
 import waterwheel.core.processing.Effect;
 import waterwheel.core.processing.Effects;
+import waterwheel.core.processing.Site;
 import waterwheel.core.work.Progress;
 
 /**
@@ -142,10 +143,16 @@ public final class PlanRun {
         int planes = processed.planes();
         Effect effect = Effects.start(
                 processed.insert(),
-                plan.sampleRateHz(),
-                planes,
-                maxFrames,
-                processed.insert().processor().response().map(media::response).orElse(null));
+                new Site(
+                        plan.sampleRateHz(),
+                        planes,
+                        maxFrames,
+                        processed
+                                .insert()
+                                .processor()
+                                .response()
+                                .map(media::response)
+                                .orElse(null)));
         effects.put(processed.id(), effect);
         SongStart start =
                 new SongStart(effect, plan.latencies().get(processed.input().from()), planes, maxFrames);

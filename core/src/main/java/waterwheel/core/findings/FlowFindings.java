@@ -13,6 +13,7 @@ import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.processing.Processors;
 import waterwheel.core.routing.Connections;
 import waterwheel.core.routing.Faders;
 import waterwheel.core.routing.RenderOrder;
@@ -184,10 +185,7 @@ final class FlowFindings {
 
     /** What gives out something else than what it gets is not compared with it. */
     private static boolean isEffect(Insert insert) {
-        return switch (insert.processor().kind()) {
-            case DELAY, REVERB, CONVOLUTION, TONE, GATE -> true;
-            case EQUALISER, COMPRESSOR, MULTIBAND, LIMITER, SATURATOR, STEREO -> false;
-        };
+        return Processors.of(insert.processor().kind()).replaces();
     }
 
     /** Post-fader sends of a bus's members do not follow the bus's fader, but they follow a VCA. */

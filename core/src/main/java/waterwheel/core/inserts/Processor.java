@@ -38,7 +38,25 @@ public record Processor(ProcessorKind kind, List<Double> values, Optional<Source
 
     /** The value of a parameter, in its unit. */
     public double value(String key) {
-        return values.get(kind.parameters().indexOf(kind.parameter(key)));
+        return values.get(kind.index(key));
+    }
+
+    /** A copy of all values, in the order of the kind's parameters. */
+    public double[] array() {
+        return values.stream().mapToDouble(Double::doubleValue).toArray();
+    }
+
+    /** Whether a running processor can come to other settings by moving, without being built anew. */
+    public boolean movesTo(Processor other) {
+        if (!kind.equals(other.kind) || !response.equals(other.response)) {
+            return false;
+        }
+        for (int i = 0; i < values.size(); i++) {
+            if (kind.parameters().get(i).built() && !values.get(i).equals(other.values.get(i))) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** The number of a choice. */
@@ -50,7 +68,7 @@ public record Processor(ProcessorKind kind, List<Double> values, Optional<Source
     public Processor with(String key, double value) {
         Parameter parameter = kind.parameter(key);
         List<Double> changed = new ArrayList<>(values);
-        changed.set(kind.parameters().indexOf(parameter), Math.clamp(value, parameter.least(), parameter.most()));
+        changed.set(kind.index(key), Math.clamp(value, parameter.least(), parameter.most()));
         return new Processor(kind, changed, response);
     }
 

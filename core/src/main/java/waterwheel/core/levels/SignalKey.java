@@ -94,7 +94,7 @@ record SignalKey(long high, long low) {
     }
 
     private static void addInsert(MessageDigest digest, Insert insert, Media media) {
-        digest.update(insert.processor().kind().name().getBytes(StandardCharsets.UTF_8));
+        digest.update(insert.processor().kind().key().getBytes(StandardCharsets.UTF_8));
         insert.processor().values().forEach(value -> number(digest, Double.doubleToLongBits(value)));
         insert.processor()
                 .response()

@@ -1,8 +1,6 @@
 package waterwheel.core.processing;
 
-import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.inserts.Processor;
 import waterwheel.core.units.Decibels;
 
 /**
@@ -13,34 +11,55 @@ import waterwheel.core.units.Decibels;
 final class CompressorEffect implements Effect {
     private static final double RMS_SECONDS = 0.01;
 
-    private final Detector detector;
-    private final float threshold;
-    private final float slope;
-    private final float knee;
-    private final float kneeFactor;
-    private final float makeUp;
-    /** Halfway between what attack and release keep of the frame before, and half of how far they lie apart. */
-    private final double middle;
+    private static final int THRESHOLD = Compressor.KIND.index("thresholdDb");
+    private static final int RATIO = Compressor.KIND.index("ratio");
+    private static final int KNEE = Compressor.KIND.index("kneeDb");
+    private static final int ATTACK = Compressor.KIND.index("attackMs");
+    private static final int RELEASE = Compressor.KIND.index("releaseMs");
+    private static final int MAKE_UP = Compressor.KIND.index("makeUpDb");
+    private static final int DETECTION = Compressor.KIND.index("detection");
+    private static final int KEY_HIGH_PASS = Compressor.KIND.index("keyHighPassHz");
 
-    private final double apart;
+    private final int rate;
+    private final Detector detector;
+    private final Glide threshold;
+    private final Glide makeUp;
+    private final float[] row;
+    private float slope;
+    private float knee;
+    private float kneeFactor;
+    /** Halfway between what attack and release keep of the frame before, and half of how far they lie apart. */
+    private double middle;
+
+    private double apart;
     private final double rms;
     private final float[] gains;
     private double square;
     private double reduction;
 
-    CompressorEffect(Processor settings, int rate, int planes, int maxFrames) {
-        detector = new Detector(settings.value("keyHighPassHz"), rate, planes, maxFrames);
-        threshold = (float) settings.value("thresholdDb");
-        slope = (float) (1 - 1 / settings.value("ratio"));
-        knee = (float) settings.value("kneeDb");
+    CompressorEffect(double[] settings, Site site) {
+        rate = site.sampleRateHz();
+        detector = new Detector(settings[KEY_HIGH_PASS], rate, site.planes(), site.maxFrames());
+        threshold = new Glide(settings[THRESHOLD]);
+        makeUp = new Glide(Decibels.toFactor(settings[MAKE_UP]));
+        rms = settings[DETECTION] == 1 ? GainReduction.pole(RMS_SECONDS, rate) : 0;
+        gains = new float[site.maxFrames()];
+        row = new float[site.maxFrames()];
+        move(settings, 0);
+    }
+
+    @Override
+    public void move(double[] values, int frames) {
+        detector.move(values[KEY_HIGH_PASS], frames);
+        threshold.to(values[THRESHOLD], frames);
+        makeUp.to(Decibels.toFactor(values[MAKE_UP]), frames);
+        slope = (float) (1 - 1 / values[RATIO]);
+        knee = (float) values[KNEE];
         kneeFactor = knee == 0 ? 0 : slope / (2 * knee);
-        makeUp = (float) Decibels.toFactor(settings.value("makeUpDb"));
-        double attack = GainReduction.pole(settings.value("attackMs") / 1_000, rate);
-        double release = GainReduction.pole(settings.value("releaseMs") / 1_000, rate);
+        double attack = GainReduction.pole(values[ATTACK] / 1_000, rate);
+        double release = GainReduction.pole(values[RELEASE] / 1_000, rate);
         middle = (release + attack) / 2;
         apart = (release - attack) / 2;
-        rms = settings.choice("detection") == 1 ? GainReduction.pole(RMS_SECONDS, rate) : 0;
-        gains = new float[maxFrames];
     }
 
     @Override
@@ -67,17 +86,21 @@ final class CompressorEffect implements Effect {
     private void reduce(float[] levels, int frames) {
         final float[] wanted = gains;
         GainReduction.toDb(levels, wanted, frames);
-        for (int i = 0; i < frames; i++) {
-            // Within the knee a parabola, above it a line: the same as Compression.reductionDb without its branches.
-            float over = wanted[i] - threshold + knee / 2;
-            float within = Math.max(0, Math.min(knee, over));
-            float above = Math.max(0, over - knee);
-            wanted[i] = kneeFactor * within * within + slope * above;
+        if (threshold.moving()) {
+            threshold.fill(row, frames);
+            for (int i = 0; i < frames; i++) {
+                wanted[i] -= row[i];
+            }
+            want(wanted, 0, frames);
+        } else {
+            want(wanted, (float) threshold.now(), frames);
         }
         if (reduction == 0 && nothing(wanted, frames)) {
-            Arrays.fill(gains, 0, frames, makeUp);
+            makeUp.fill(gains, frames);
             return;
         }
+        final double middle = this.middle;
+        final double apart = this.apart;
         double now = reduction;
         for (int i = 0; i < frames; i++) {
             // The distance times the attack where more is wanted, times the release where less: without a branch, which
@@ -88,7 +111,29 @@ final class CompressorEffect implements Effect {
             wanted[i] = (float) now;
         }
         reduction = now < 1e-9 ? 0 : now;
-        GainReduction.toGains(gains, makeUp, frames);
+        if (makeUp.moving()) {
+            GainReduction.toGains(gains, 1, frames);
+            makeUp.fill(row, frames);
+            for (int i = 0; i < frames; i++) {
+                gains[i] *= row[i];
+            }
+        } else {
+            GainReduction.toGains(gains, (float) makeUp.now(), frames);
+        }
+    }
+
+    /** Makes of levels by how much they are to be turned down, in place, both in dB. */
+    private void want(float[] levels, float from, int frames) {
+        final float k = knee;
+        final float factor = kneeFactor;
+        final float line = slope;
+        for (int i = 0; i < frames; i++) {
+            // Within the knee a parabola, above it a line: the same as Compressor.reductionDb without its branches.
+            float over = levels[i] - from + k / 2;
+            float within = Math.max(0, Math.min(k, over));
+            float above = Math.max(0, over - k);
+            levels[i] = factor * within * within + line * above;
+        }
     }
 
     private static boolean nothing(float[] wanted, int frames) {
@@ -103,6 +148,8 @@ final class CompressorEffect implements Effect {
     @Override
     public void reset() {
         detector.reset();
+        threshold.arrive();
+        makeUp.arrive();
         reduction = 0;
         square = 0;
     }

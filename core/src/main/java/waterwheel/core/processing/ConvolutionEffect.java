@@ -2,24 +2,27 @@ package waterwheel.core.processing;
 
 import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.inserts.Processor;
 
 /**
  * A reverb by convolution with an impulse response, left with left and right with right, late by nothing. Only the reverb
  * comes out, noise as loud as it goes in; without a response, silence.
  */
 final class ConvolutionEffect implements Effect {
+    private static final int PRE_DELAY = Convolution.KIND.index("preDelayMs");
+
     private final @Nullable Response response;
     private final Convolver[] convolvers;
     private final DelayLine[] before;
     private final float[] delayed;
     private final float gain;
 
-    ConvolutionEffect(Processor settings, @Nullable Response response, int rate, int planes, int maxFrames) {
-        this.response = response;
+    ConvolutionEffect(double[] settings, Site site) {
+        response = site.response();
+        int planes = site.planes();
+        int maxFrames = site.maxFrames();
         convolvers = new Convolver[response == null ? 0 : planes];
         before = new DelayLine[convolvers.length];
-        int preDelay = (int) Math.round(settings.value("preDelayMs") / 1_000 * rate);
+        int preDelay = (int) Math.round(settings[PRE_DELAY] / 1_000 * site.sampleRateHz());
         for (int p = 0; response != null && p < planes; p++) {
             convolvers[p] = new Convolver(response.side(p, planes), maxFrames);
             before[p] = new DelayLine(preDelay, maxFrames);
@@ -27,6 +30,10 @@ final class ConvolutionEffect implements Effect {
         delayed = new float[maxFrames];
         gain = response == null ? 0 : response.gain(planes);
     }
+
+    /** Its only setting is one that it is built by. */
+    @Override
+    public void move(double[] values, int frames) {}
 
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {

@@ -1,7 +1,5 @@
 package waterwheel.core.processing;
 
-import java.util.List;
-
 /**
  * Divides a signal into three bands that add up to an all-pass: fourth-order filters by Linkwitz and Riley (Active
  * Crossover Networks for Noncoincident Drivers, J. Audio Eng. Soc. 24, 1976), each two Butterworth filters in a row. The
@@ -11,12 +9,15 @@ final class Crossover {
     private static final double Q = Math.sqrt(0.5);
     static final int BANDS = 3;
 
-    private final FilterChain low;
+    private final int rate;
+    private final FilterChain low = new FilterChain(3);
     /** What the two upper bands have in common. */
-    private final FilterChain upper;
+    private final FilterChain upper = new FilterChain(2);
 
-    private final FilterChain middle;
-    private final FilterChain high;
+    private final FilterChain middle = new FilterChain(2);
+    private final FilterChain high = new FilterChain(2);
+    private double presentLow = Double.NaN;
+    private double presentHigh = Double.NaN;
 
     /**
      * Makes a crossover.
@@ -25,15 +26,32 @@ final class Crossover {
      * @param highHz where the high band begins; not below the other
      */
     Crossover(double lowHz, double highHz, int rate) {
-        Biquad belowLow = Biquad.lowPass(lowHz, Q, rate);
-        Biquad aboveLow = Biquad.highPass(lowHz, Q, rate);
-        Biquad belowHigh = Biquad.lowPass(highHz, Q, rate);
-        Biquad aboveHigh = Biquad.highPass(highHz, Q, rate);
-        Biquad turn = Biquad.allPass(highHz, Q, rate);
-        low = new FilterChain(List.of(belowLow, belowLow, turn));
-        upper = new FilterChain(List.of(aboveLow, aboveLow));
-        middle = new FilterChain(List.of(belowHigh, belowHigh));
-        high = new FilterChain(List.of(aboveHigh, aboveHigh));
+        this.rate = rate;
+        move(lowHz, highHz, 0);
+    }
+
+    /** Goes to other frequencies, there after so many frames. */
+    void move(double lowHz, double highHz, int frames) {
+        if (lowHz != presentLow) {
+            for (int f = 0; f < 2; f++) {
+                Biquad.lowPass(low.goal(), Biquad.SIZE * f, lowHz, Q, rate);
+                Biquad.highPass(upper.goal(), Biquad.SIZE * f, lowHz, Q, rate);
+                low.move(f, frames);
+                upper.move(f, frames);
+            }
+            presentLow = lowHz;
+        }
+        if (highHz != presentHigh) {
+            Biquad.allPass(low.goal(), Biquad.SIZE * 2, highHz, Q, rate);
+            low.move(2, frames);
+            for (int f = 0; f < 2; f++) {
+                Biquad.lowPass(middle.goal(), Biquad.SIZE * f, highHz, Q, rate);
+                Biquad.highPass(high.goal(), Biquad.SIZE * f, highHz, Q, rate);
+                middle.move(f, frames);
+                high.move(f, frames);
+            }
+            presentHigh = highHz;
+        }
     }
 
     /**

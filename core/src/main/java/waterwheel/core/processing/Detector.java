@@ -1,6 +1,5 @@
 package waterwheel.core.processing;
 
-import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -13,13 +12,29 @@ final class Detector {
 
     private final float[][] heard;
     private final float[] levels;
-    private final FilterChain highPass;
+    private final FilterChain highPass = new FilterChain(1);
+    private final int rate;
+    private double presentHz = Double.NaN;
 
     Detector(double highPassHz, int rate, int planes, int maxFrames) {
         heard = new float[planes][maxFrames];
         levels = new float[maxFrames];
-        highPass = new FilterChain(
-                highPassHz > OFF_HERTZ ? List.of(Biquad.highPass(highPassHz, Math.sqrt(0.5), rate)) : List.of());
+        this.rate = rate;
+        move(highPassHz, 0);
+    }
+
+    /** Has the high-pass go elsewhere, there after so many frames. */
+    void move(double highPassHz, int frames) {
+        if (highPassHz == presentHz) {
+            return;
+        }
+        presentHz = highPassHz;
+        if (highPassHz > OFF_HERTZ) {
+            Biquad.highPass(highPass.goal(), 0, highPassHz, Math.sqrt(0.5), rate);
+        } else {
+            Biquad.flat(highPass.goal(), 0);
+        }
+        highPass.move(0, frames);
     }
 
     /** The magnitude of the loudest plane of each frame, linear; the detector's own array. */

@@ -2,7 +2,7 @@ package waterwheel.core.processing;
 
 import org.jspecify.annotations.Nullable;
 
-/** A processor at work. One thread at a time; {@link #process} allocates nothing. */
+/** A processor at work. One thread at a time; {@link #process} and {@link #move} allocate nothing. */
 public interface Effect {
     /** By how many frames what comes out is later than what went in. */
     default int latencyFrames() {
@@ -17,7 +17,16 @@ public interface Effect {
      */
     void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames);
 
-    /** Forgets all that came before. */
+    /**
+     * Goes from the settings that it has to others, in a straight line from frame to frame, while it works: what it
+     * remembers stays. Settings by which it is built ({@link waterwheel.core.inserts.Parameter#built}) stay as they are.
+     *
+     * @param values of the kind's parameters, in their order and units
+     * @param frames after how many it is there; 0 for at once
+     */
+    void move(double[] values, int frames);
+
+    /** Forgets all that came before, and is where it moves to. */
     void reset();
 
     /**

@@ -1,7 +1,6 @@
 package waterwheel.core.processing;
 
 import java.util.Arrays;
-import java.util.List;
 
 /**
  * Second-order filters in a row with what they remember, for up to two planes: transposed direct form II in double. One
@@ -9,61 +8,246 @@ import java.util.List;
  *
  * <p>A filter waits for its own last result at every frame. So two filters and both planes run in one loop: while one
  * waits, another works. A product and its addition are rounded once ({@link Math#fma}), which also shortens the wait.
+ *
+ * <p>Filters move by having their coefficients go in straight lines from frame to frame: filters on such a line are
+ * stable where both ends are, because the stable ones are the inside of a triangle (Oppenheim, Schafer, Discrete-Time
+ * Signal Processing). A filter that lets all through and remembers nothing is left out.
  */
 final class FilterChain {
     private static final int PER_FILTER = 4;
+    private static final int SIZE = Biquad.SIZE;
     /** Below this there is nothing to hear, and numbers that small would slow the processor down. */
     private static final double SILENT = 1e-30;
 
-    private final Biquad[] filters;
+    private final int count;
+    /** By filter the coefficients of the next frame, those that it goes to, and by how much they move at each frame. */
+    private final double[] now;
+
+    private final double[] to;
+    private final double[] step;
+    /** How many frames each filter still moves. */
+    private final int[] left;
+
     /** For each filter the two memories of the left plane, then those of the right. */
     private final double[] memory;
+    /** The filters that do something. */
+    private final int[] active;
 
-    FilterChain(List<Biquad> filters) {
-        this.filters = filters.toArray(Biquad[]::new);
-        memory = new double[PER_FILTER * this.filters.length];
+    private int activeCount;
+
+    /** Makes filters that let all through. */
+    FilterChain(int filters) {
+        count = filters;
+        now = new double[SIZE * filters];
+        to = new double[SIZE * filters];
+        step = new double[SIZE * filters];
+        left = new int[filters];
+        memory = new double[PER_FILTER * filters];
+        active = new int[filters];
+        for (int f = 0; f < filters; f++) {
+            Biquad.flat(now, SIZE * f);
+            Biquad.flat(to, SIZE * f);
+        }
+    }
+
+    /** Where the coefficients that the filters go to are written, {@link Biquad#SIZE} a filter; then call {@link #move}. */
+    double[] goal() {
+        return to;
+    }
+
+    /** Has a filter go to its goal from where it stands. */
+    void move(int filter, int frames) {
+        int c = SIZE * filter;
+        if (frames == 0) {
+            System.arraycopy(to, c, now, c, SIZE);
+        }
+        left[filter] = frames;
+        for (int i = c; frames > 0 && i < c + SIZE; i++) {
+            step[i] = (to[i] - now[i]) / frames;
+        }
+        findActive();
+    }
+
+    private void findActive() {
+        activeCount = 0;
+        for (int f = 0; f < count; f++) {
+            if (left[f] > 0 || !letsAllThrough(f)) {
+                active[activeCount++] = f;
+            }
+        }
+    }
+
+    private boolean letsAllThrough(int f) {
+        int c = SIZE * f;
+        int m = PER_FILTER * f;
+        return now[c] == 1
+                && now[c + 1] == now[c + 3]
+                && now[c + 2] == now[c + 4]
+                && memory[m] == 0
+                && memory[m + 1] == 0
+                && memory[m + 2] == 0
+                && memory[m + 3] == 0;
+    }
+
+    /** The gain of all filters at their goal, linear. */
+    double magnitude(double hertz, int rate) {
+        double magnitude = 1;
+        for (int f = 0; f < count; f++) {
+            magnitude *= Biquad.magnitude(to, SIZE * f, hertz, rate);
+        }
+        return magnitude;
     }
 
     /** Filters one or two planes in place. */
     void process(float[][] signal, int frames) {
-        int f = 0;
-        for (; f + 1 < filters.length; f += 2) {
-            if (signal.length == 2) {
-                two(f, signal[0], signal[1], frames);
+        boolean moved = false;
+        int a = 0;
+        while (a < activeCount) {
+            int f = active[a];
+            if (left[f] > 0) {
+                moving(f, signal, frames);
+                moved = true;
+                a++;
+            } else if (a + 1 < activeCount && left[active[a + 1]] == 0) {
+                if (signal.length == 2) {
+                    two(f, active[a + 1], signal[0], signal[1], frames);
+                } else {
+                    two(f, active[a + 1], signal[0], frames);
+                }
+                a += 2;
             } else {
-                two(f, signal[0], frames);
-            }
-        }
-        if (f < filters.length) {
-            for (int p = 0; p < signal.length; p++) {
-                one(f, p, signal[p], frames);
+                for (int p = 0; p < signal.length; p++) {
+                    one(f, p, signal[p], 0, frames);
+                }
+                a++;
             }
         }
         settle();
+        if (moved) {
+            findActive();
+        }
     }
 
-    private void two(int f, float[] left, float[] right, int frames) {
-        final Biquad first = filters[f];
-        final Biquad second = filters[f + 1];
-        final double b0 = first.b0();
-        final double b1 = first.b1();
-        final double b2 = first.b2();
-        final double a1 = -first.a1();
-        final double a2 = -first.a2();
-        final double d0 = second.b0();
-        final double d1 = second.b1();
-        final double d2 = second.b2();
-        final double c1 = -second.a1();
-        final double c2 = -second.a2();
+    private void moving(int f, float[][] signal, int frames) {
+        int moves = Math.min(left[f], frames);
+        if (signal.length == 2) {
+            moving(f, signal[0], signal[1], moves);
+        } else {
+            moving(f, signal[0], moves);
+        }
+        left[f] -= moves;
+        if (left[f] == 0) {
+            System.arraycopy(to, SIZE * f, now, SIZE * f, SIZE);
+        }
+        for (int p = 0; p < signal.length; p++) {
+            one(f, p, signal[p], moves, frames);
+        }
+    }
+
+    private void moving(int f, float[] left, float[] right, int frames) {
+        final int c = SIZE * f;
+        final double db0 = step[c];
+        final double db1 = step[c + 1];
+        final double db2 = step[c + 2];
+        final double da1 = step[c + 3];
+        final double da2 = step[c + 4];
+        double b0 = now[c];
+        double b1 = now[c + 1];
+        double b2 = now[c + 2];
+        double a1 = now[c + 3];
+        double a2 = now[c + 4];
         final int m = PER_FILTER * f;
         double l1 = memory[m];
         double l2 = memory[m + 1];
         double r1 = memory[m + 2];
         double r2 = memory[m + 3];
-        double l3 = memory[m + 4];
-        double l4 = memory[m + 5];
-        double r3 = memory[m + 6];
-        double r4 = memory[m + 7];
+        for (int i = 0; i < frames; i++) {
+            double l = left[i];
+            double r = right[i];
+            double yl = Math.fma(b0, l, l1);
+            double yr = Math.fma(b0, r, r1);
+            l1 = Math.fma(-a1, yl, Math.fma(b1, l, l2));
+            r1 = Math.fma(-a1, yr, Math.fma(b1, r, r2));
+            l2 = Math.fma(-a2, yl, b2 * l);
+            r2 = Math.fma(-a2, yr, b2 * r);
+            left[i] = (float) yl;
+            right[i] = (float) yr;
+            b0 += db0;
+            b1 += db1;
+            b2 += db2;
+            a1 += da1;
+            a2 += da2;
+        }
+        now[c] = b0;
+        now[c + 1] = b1;
+        now[c + 2] = b2;
+        now[c + 3] = a1;
+        now[c + 4] = a2;
+        memory[m] = l1;
+        memory[m + 1] = l2;
+        memory[m + 2] = r1;
+        memory[m + 3] = r2;
+    }
+
+    private void moving(int f, float[] signal, int frames) {
+        final int c = SIZE * f;
+        final double db0 = step[c];
+        final double db1 = step[c + 1];
+        final double db2 = step[c + 2];
+        final double da1 = step[c + 3];
+        final double da2 = step[c + 4];
+        double b0 = now[c];
+        double b1 = now[c + 1];
+        double b2 = now[c + 2];
+        double a1 = now[c + 3];
+        double a2 = now[c + 4];
+        final int m = PER_FILTER * f;
+        double s1 = memory[m];
+        double s2 = memory[m + 1];
+        for (int i = 0; i < frames; i++) {
+            double x = signal[i];
+            double y = Math.fma(b0, x, s1);
+            s1 = Math.fma(-a1, y, Math.fma(b1, x, s2));
+            s2 = Math.fma(-a2, y, b2 * x);
+            signal[i] = (float) y;
+            b0 += db0;
+            b1 += db1;
+            b2 += db2;
+            a1 += da1;
+            a2 += da2;
+        }
+        now[c] = b0;
+        now[c + 1] = b1;
+        now[c + 2] = b2;
+        now[c + 3] = a1;
+        now[c + 4] = a2;
+        memory[m] = s1;
+        memory[m + 1] = s2;
+    }
+
+    private void two(int f, int g, float[] left, float[] right, int frames) {
+        final int first = SIZE * f;
+        final int second = SIZE * g;
+        final double b0 = now[first];
+        final double b1 = now[first + 1];
+        final double b2 = now[first + 2];
+        final double a1 = -now[first + 3];
+        final double a2 = -now[first + 4];
+        final double d0 = now[second];
+        final double d1 = now[second + 1];
+        final double d2 = now[second + 2];
+        final double c1 = -now[second + 3];
+        final double c2 = -now[second + 4];
+        final int m = PER_FILTER * f;
+        final int n = PER_FILTER * g;
+        double l1 = memory[m];
+        double l2 = memory[m + 1];
+        double r1 = memory[m + 2];
+        double r2 = memory[m + 3];
+        double l3 = memory[n];
+        double l4 = memory[n + 1];
+        double r3 = memory[n + 2];
+        double r4 = memory[n + 3];
         for (int i = 0; i < frames; i++) {
             double l = left[i];
             double r = right[i];
@@ -86,30 +270,31 @@ final class FilterChain {
         memory[m + 1] = l2;
         memory[m + 2] = r1;
         memory[m + 3] = r2;
-        memory[m + 4] = l3;
-        memory[m + 5] = l4;
-        memory[m + 6] = r3;
-        memory[m + 7] = r4;
+        memory[n] = l3;
+        memory[n + 1] = l4;
+        memory[n + 2] = r3;
+        memory[n + 3] = r4;
     }
 
-    private void two(int f, float[] signal, int frames) {
-        final Biquad first = filters[f];
-        final Biquad second = filters[f + 1];
-        final double b0 = first.b0();
-        final double b1 = first.b1();
-        final double b2 = first.b2();
-        final double a1 = -first.a1();
-        final double a2 = -first.a2();
-        final double d0 = second.b0();
-        final double d1 = second.b1();
-        final double d2 = second.b2();
-        final double c1 = -second.a1();
-        final double c2 = -second.a2();
+    private void two(int f, int g, float[] signal, int frames) {
+        final int first = SIZE * f;
+        final int second = SIZE * g;
+        final double b0 = now[first];
+        final double b1 = now[first + 1];
+        final double b2 = now[first + 2];
+        final double a1 = -now[first + 3];
+        final double a2 = -now[first + 4];
+        final double d0 = now[second];
+        final double d1 = now[second + 1];
+        final double d2 = now[second + 2];
+        final double c1 = -now[second + 3];
+        final double c2 = -now[second + 4];
         final int m = PER_FILTER * f;
+        final int n = PER_FILTER * g;
         double s1 = memory[m];
         double s2 = memory[m + 1];
-        double s3 = memory[m + 4];
-        double s4 = memory[m + 5];
+        double s3 = memory[n];
+        double s4 = memory[n + 1];
         for (int i = 0; i < frames; i++) {
             double x = signal[i];
             double y = Math.fma(b0, x, s1);
@@ -122,21 +307,21 @@ final class FilterChain {
         }
         memory[m] = s1;
         memory[m + 1] = s2;
-        memory[m + 4] = s3;
-        memory[m + 5] = s4;
+        memory[n] = s3;
+        memory[n + 1] = s4;
     }
 
-    private void one(int f, int plane, float[] signal, int frames) {
-        final Biquad filter = filters[f];
-        final double b0 = filter.b0();
-        final double b1 = filter.b1();
-        final double b2 = filter.b2();
-        final double a1 = -filter.a1();
-        final double a2 = -filter.a2();
+    private void one(int f, int plane, float[] signal, int from, int frames) {
+        final int c = SIZE * f;
+        final double b0 = now[c];
+        final double b1 = now[c + 1];
+        final double b2 = now[c + 2];
+        final double a1 = -now[c + 3];
+        final double a2 = -now[c + 4];
         final int m = PER_FILTER * f + 2 * plane;
         double s1 = memory[m];
         double s2 = memory[m + 1];
-        for (int i = 0; i < frames; i++) {
+        for (int i = from; i < frames; i++) {
             double x = signal[i];
             double y = Math.fma(b0, x, s1);
             s1 = Math.fma(a1, y, Math.fma(b1, x, s2));
@@ -155,14 +340,19 @@ final class FilterChain {
         }
     }
 
+    /** Forgets all that came before, and is at its goal. */
     void reset() {
         Arrays.fill(memory, 0);
+        Arrays.fill(left, 0);
+        System.arraycopy(to, 0, now, 0, now.length);
+        findActive();
     }
 
     /** Goes on from where another chain of as many filters stands. */
     void adopt(FilterChain other) {
         if (memory.length == other.memory.length) {
             System.arraycopy(other.memory, 0, memory, 0, memory.length);
+            findActive();
         }
     }
 }

@@ -1,7 +1,6 @@
 package waterwheel.core.processing;
 
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.inserts.Processor;
 
 /**
  * An expander or gate at work: what lies below the threshold is turned down by (ratio - 1) times its distance, at most by
@@ -9,31 +8,49 @@ import waterwheel.core.inserts.Processor;
  * is closed.
  */
 final class GateEffect implements Effect {
-    private final Detector detector;
-    private final double threshold;
-    private final double ratio;
-    private final double range;
-    private final double attack;
-    private final double release;
-    private final int holdFrames;
-    private final float[] gains;
-    /** By how much silence is turned down. */
-    private final double closed;
+    private static final int THRESHOLD = Gate.KIND.index("thresholdDb");
+    private static final int RATIO = Gate.KIND.index("ratio");
+    private static final int RANGE = Gate.KIND.index("rangeDb");
+    private static final int ATTACK = Gate.KIND.index("attackMs");
+    private static final int HOLD = Gate.KIND.index("holdMs");
+    private static final int RELEASE = Gate.KIND.index("releaseMs");
+    private static final int KEY_HIGH_PASS = Gate.KIND.index("keyHighPassHz");
 
+    private final int rate;
+    private final Detector detector;
+    // What is wanted may step: it is followed by attack and release.
+    private double threshold;
+    private double ratio;
+    private double range;
+    private double attack;
+    private double release;
+    private int holdFrames;
+    private final float[] gains;
     private double reduction;
     private int held;
 
-    GateEffect(Processor settings, int rate, int planes, int maxFrames) {
-        detector = new Detector(settings.value("keyHighPassHz"), rate, planes, maxFrames);
-        threshold = settings.value("thresholdDb");
-        ratio = settings.value("ratio");
-        range = settings.value("rangeDb");
-        attack = GainReduction.pole(settings.value("attackMs") / 1_000, rate);
-        release = GainReduction.pole(settings.value("releaseMs") / 1_000, rate);
-        holdFrames = (int) Math.round(settings.value("holdMs") / 1_000 * rate);
-        gains = new float[maxFrames];
-        closed = ratio > 1 ? range : 0;
-        reduction = closed;
+    GateEffect(double[] settings, Site site) {
+        rate = site.sampleRateHz();
+        detector = new Detector(settings[KEY_HIGH_PASS], rate, site.planes(), site.maxFrames());
+        gains = new float[site.maxFrames()];
+        move(settings, 0);
+        reduction = closed();
+    }
+
+    @Override
+    public void move(double[] values, int frames) {
+        detector.move(values[KEY_HIGH_PASS], frames);
+        threshold = values[THRESHOLD];
+        ratio = values[RATIO];
+        range = values[RANGE];
+        attack = GainReduction.pole(values[ATTACK] / 1_000, rate);
+        release = GainReduction.pole(values[RELEASE] / 1_000, rate);
+        holdFrames = (int) Math.round(values[HOLD] / 1_000 * rate);
+    }
+
+    /** By how much silence is turned down. */
+    private double closed() {
+        return ratio > 1 ? range : 0;
     }
 
     /** By how much a steady level is turned down, in dB, 0 or more. */
@@ -66,7 +83,7 @@ final class GateEffect implements Effect {
     @Override
     public void reset() {
         detector.reset();
-        reduction = closed;
+        reduction = closed();
         held = 0;
     }
 

@@ -2,7 +2,6 @@ package waterwheel.core.processing;
 
 import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.inserts.Processor;
 import waterwheel.core.metering.TruePeakTaps;
 import waterwheel.core.units.Decibels;
 
@@ -13,9 +12,18 @@ import waterwheel.core.units.Decibels;
  * can pass the ceiling.
  */
 final class LimiterEffect implements Effect {
-    private final float drive;
-    private final float ceiling;
-    private final double release;
+    private static final int CEILING = Limiter.KIND.index("ceilingDb");
+    private static final int DRIVE = Limiter.KIND.index("gainDb");
+    private static final int LOOK_AHEAD = Limiter.KIND.index("lookAheadMs");
+    private static final int RELEASE = Limiter.KIND.index("releaseMs");
+
+    private final int rate;
+    private final Glide drive;
+    private final float[] driveRow;
+    /** A step of it is averaged over the look-ahead like any other change of the gain. */
+    private float ceiling;
+
+    private double release;
     private final int window;
     private final float[][] taps;
     private final DelayLine[] delays;
@@ -28,10 +36,13 @@ final class LimiterEffect implements Effect {
     private int at;
     private double let;
 
-    LimiterEffect(Processor settings, int rate, int planes, int maxFrames) {
-        drive = (float) Decibels.toFactor(settings.value("gainDb"));
-        ceiling = (float) Decibels.toFactor(settings.value("ceilingDb"));
-        release = GainReduction.pole(settings.value("releaseMs") / 1_000, rate);
+    LimiterEffect(double[] settings, Site site) {
+        rate = site.sampleRateHz();
+        int planes = site.planes();
+        int maxFrames = site.maxFrames();
+        drive = new Glide(Decibels.toFactor(settings[DRIVE]));
+        driveRow = new float[maxFrames];
+        move(settings, 0);
         window = window(settings, rate);
         taps = TruePeakTaps.of(rate);
         delays = new DelayLine[planes];
@@ -46,11 +57,18 @@ final class LimiterEffect implements Effect {
         reset();
     }
 
-    private static int window(Processor settings, int rate) {
-        return Math.max(1, (int) Math.round(settings.value("lookAheadMs") / 1_000 * rate));
+    @Override
+    public void move(double[] values, int frames) {
+        drive.to(Decibels.toFactor(values[DRIVE]), frames);
+        ceiling = (float) Decibels.toFactor(values[CEILING]);
+        release = GainReduction.pole(values[RELEASE] / 1_000, rate);
     }
 
-    static int latencyFrames(Processor settings, int rate) {
+    private static int window(double[] settings, int rate) {
+        return Math.max(1, (int) Math.round(settings[LOOK_AHEAD] / 1_000 * rate));
+    }
+
+    static int latencyFrames(double[] settings, int rate) {
         return latencyFrames(window(settings, rate));
     }
 
@@ -66,10 +84,11 @@ final class LimiterEffect implements Effect {
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
         Arrays.fill(gains, 0, frames, 0);
+        drive.fill(driveRow, frames);
         for (int p = 0; p < delays.length; p++) {
             float[] plane = signal[p];
             for (int i = 0; i < frames; i++) {
-                plane[i] *= drive;
+                plane[i] *= driveRow[i];
             }
             System.arraycopy(plane, 0, history[p], TruePeakTaps.TAPS, frames);
             findPeaks(history[p], frames);
@@ -125,6 +144,7 @@ final class LimiterEffect implements Effect {
             delays[p].reset();
             Arrays.fill(history[p], 0);
         }
+        drive.arrive();
         least.reset();
         Arrays.fill(averaged, 1);
         sum = window;

@@ -2,37 +2,62 @@ package waterwheel.core.processing;
 
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.inserts.Processor;
-import waterwheel.core.inserts.ProcessorKind;
 
 /** A compressor for each of three bands. While none turns anything down, the whole is an all-pass: flat at every frequency. */
 final class MultibandEffect implements Effect {
-    /** How the settings of the bands begin, from low to high. */
-    private static final List<String> BANDS = List.of("low", "mid", "high");
+    private static final int LOW_HZ = Multiband.KIND.index("lowHz");
+    private static final int HIGH_HZ = Multiband.KIND.index("highHz");
+    private static final int KNEE = Multiband.KIND.index("kneeDb");
+    /** The places of a band's settings, and those of a compressor's that they become. */
+    private static final int[][] FROM = {places("low"), places("mid"), places("high")};
+
+    private static final int[] TO = {
+        Compressor.KIND.index("thresholdDb"),
+        Compressor.KIND.index("ratio"),
+        Compressor.KIND.index("attackMs"),
+        Compressor.KIND.index("releaseMs"),
+        Compressor.KIND.index("makeUpDb")
+    };
+    private static final int KNEE_TO = Compressor.KIND.index("kneeDb");
+    private static final int KEY_TO = Compressor.KIND.index("keyHighPassHz");
 
     private final Crossover crossover;
     private final CompressorEffect[] compressors = new CompressorEffect[Crossover.BANDS];
+    private final double[] compressor = new double[Compressor.KIND.parameters().size()];
     private final float[][][] bands;
 
-    MultibandEffect(Processor settings, int rate, int planes, int maxFrames) {
-        double low = settings.value("lowHz");
-        crossover = new Crossover(low, Math.max(low, settings.value("highHz")), rate);
+    MultibandEffect(double[] settings, Site site) {
+        double low = settings[LOW_HZ];
+        crossover = new Crossover(low, Math.max(low, settings[HIGH_HZ]), site.sampleRateHz());
         for (int b = 0; b < compressors.length; b++) {
-            compressors[b] = new CompressorEffect(band(settings, b), rate, planes, maxFrames);
+            band(settings, b, compressor);
+            compressors[b] = new CompressorEffect(compressor, site);
         }
-        bands = new float[Crossover.BANDS][planes][maxFrames];
+        bands = new float[Crossover.BANDS][site.planes()][site.maxFrames()];
     }
 
-    /** The compressor of a band, 0 the lowest. */
-    static Processor band(Processor settings, int band) {
-        String name = BANDS.get(band);
-        return Processor.usual(ProcessorKind.COMPRESSOR)
-                .with("thresholdDb", settings.value(name + "ThresholdDb"))
-                .with("ratio", settings.value(name + "Ratio"))
-                .with("attackMs", settings.value(name + "AttackMs"))
-                .with("releaseMs", settings.value(name + "ReleaseMs"))
-                .with("makeUpDb", settings.value(name + "MakeUpDb"))
-                .with("kneeDb", settings.value("kneeDb"));
+    private static int[] places(String band) {
+        return List.of("ThresholdDb", "Ratio", "AttackMs", "ReleaseMs", "MakeUpDb").stream()
+                .mapToInt(name -> Multiband.KIND.index(band + name))
+                .toArray();
+    }
+
+    /** Fills in a compressor's settings for a band, 0 the lowest. */
+    static void band(double[] settings, int band, double[] compressor) {
+        for (int i = 0; i < TO.length; i++) {
+            compressor[TO[i]] = settings[FROM[band][i]];
+        }
+        compressor[KNEE_TO] = settings[KNEE];
+        compressor[KEY_TO] = Compressor.KIND.parameters().get(KEY_TO).usual();
+    }
+
+    @Override
+    public void move(double[] values, int frames) {
+        crossover.move(values[LOW_HZ], Math.max(values[LOW_HZ], values[HIGH_HZ]), frames);
+        for (int b = 0; b < compressors.length; b++) {
+            band(values, b, compressor);
+            compressors[b].move(compressor, frames);
+        }
     }
 
     @Override

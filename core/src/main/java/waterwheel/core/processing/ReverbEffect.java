@@ -2,7 +2,6 @@ package waterwheel.core.processing;
 
 import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.inserts.Processor;
 
 /**
  * A reverb by a feedback delay network (Jot, Chaigne, Digital delay networks for designing artificial reverberators, 90th
@@ -10,6 +9,11 @@ import waterwheel.core.inserts.Processor;
  * down so that sound falls by 60 dB in the decay time, through one-pole low-passes. Only the reverb comes out.
  */
 final class ReverbEffect implements Effect {
+    private static final int DECAY = Reverb.KIND.index("decaySeconds");
+    private static final int PRE_DELAY = Reverb.KIND.index("preDelayMs");
+    private static final int SIZE = Reverb.KIND.index("sizePercent");
+    private static final int DAMPING = Reverb.KIND.index("dampingHz");
+
     private static final int LINES = 8;
     private static final int SHORTEST_LINE = 128;
     private static final int LONGEST_STRETCH = 512;
@@ -30,24 +34,20 @@ final class ReverbEffect implements Effect {
     private final float[] sum;
     private final float[] leftRow;
     private final float[] rightRow;
-    private final float damping;
-    private final float level;
+    private final int rate;
+    private float damping;
+    private final Glide level = new Glide(0);
+    private final float[] levelRow;
     private final float[] before;
     private int beforeAt;
 
-    ReverbEffect(Processor settings, int rate) {
-        double decay = settings.value("decaySeconds");
-        damping = (float) dampingPole(settings, rate);
-        int[] lengths = lineFrames(settings, rate);
-        double energy = 0;
+    ReverbEffect(double[] settings, int rate) {
+        this.rate = rate;
+        int[] lengths = lineFrames(settings[SIZE], rate);
         int shortest = LONGEST_STRETCH;
         for (int i = 0; i < LINES; i++) {
-            int length = lengths[i];
-            lines[i] = new float[length];
-            shortest = Math.min(shortest, length);
-            double keep = Math.pow(10, -3 * length / (decay * rate));
-            turnedDown[i] = (float) (keep * (1 - damping));
-            energy += keep * keep / (1 - keep * keep) / LINES;
+            lines[i] = new float[lengths[i]];
+            shortest = Math.min(shortest, lengths[i]);
         }
         stretch = shortest;
         out = new float[LINES][stretch];
@@ -55,19 +55,34 @@ final class ReverbEffect implements Effect {
         sum = new float[stretch];
         leftRow = new float[stretch];
         rightRow = new float[stretch];
+        levelRow = new float[stretch];
+        before = new float[Math.max(1, (int) Math.round(settings[PRE_DELAY] / 1_000 * rate))];
+        move(settings, 0);
+    }
+
+    /** What goes round may change at once: it is a small part of what is heard, and comes out later. */
+    @Override
+    public void move(double[] values, int frames) {
+        double decay = values[DECAY];
+        damping = (float) dampingPole(values[DAMPING], rate);
+        double energy = 0;
+        for (int i = 0; i < LINES; i++) {
+            double keep = Math.pow(10, -3 * lines[i].length / (decay * rate));
+            turnedDown[i] = (float) (keep * (1 - damping));
+            energy += keep * keep / (1 - keep * keep) / LINES;
+        }
         // As loud as the signal that feeds it, for noise.
-        level = (float) (1 / Math.sqrt(1 + energy));
-        before = new float[Math.max(1, (int) Math.round(settings.value("preDelayMs") / 1_000 * rate))];
+        level.to(1 / Math.sqrt(1 + energy), frames);
     }
 
     /** What each line's low-pass keeps of its last output. */
-    static double dampingPole(Processor settings, int rate) {
-        return Math.exp(-2 * Math.PI * Math.min(settings.value("dampingHz"), 0.49 * rate) / rate);
+    static double dampingPole(double hertz, int rate) {
+        return Math.exp(-2 * Math.PI * Math.min(hertz, 0.49 * rate) / rate);
     }
 
     /** How long the lines are. */
-    static int[] lineFrames(Processor settings, int rate) {
-        double size = settings.value("sizePercent") / 100;
+    static int[] lineFrames(double sizePercent, int rate) {
+        double size = sizePercent / 100;
         int[] frames = new int[LINES];
         Arrays.setAll(
                 frames, i -> prime(Math.max(SHORTEST_LINE, (int) Math.round(LENGTHS_MS[i] / 1_000 * size * rate))));
@@ -187,16 +202,17 @@ final class ReverbEffect implements Effect {
         final float[] r5 = out[5];
         final float[] r6 = out[6];
         final float[] r7 = out[7];
+        level.fill(levelRow, count);
         for (int i = 0; i < count; i++) {
             float s0 = r0[i] + r1[i];
             float s1 = r2[i] + r3[i];
             float s2 = r4[i] + r5[i];
             float s3 = r6[i] + r7[i];
             sum[i] = in[i] - (s0 + s1 + s2 + s3) * (2f / LINES);
-            leftRow[i] = level * (s0 - s1 + s2 - s3);
+            leftRow[i] = levelRow[i] * (s0 - s1 + s2 - s3);
         }
         for (int i = 0; i < count; i++) {
-            rightRow[i] = level * (r0[i] - r1[i] + r2[i] - r3[i] + r4[i] - r5[i] + r6[i] - r7[i]);
+            rightRow[i] = levelRow[i] * (r0[i] - r1[i] + r2[i] - r3[i] + r4[i] - r5[i] + r6[i] - r7[i]);
         }
         System.arraycopy(leftRow, 0, left, from, count);
         System.arraycopy(rightRow, 0, right, from, count);
@@ -216,6 +232,7 @@ final class ReverbEffect implements Effect {
 
     @Override
     public void reset() {
+        level.arrive();
         for (int k = 0; k < LINES; k++) {
             Arrays.fill(lines[k], 0);
         }

@@ -1,7 +1,6 @@
 package waterwheel.core.processing;
 
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.inserts.Processor;
 import waterwheel.core.units.Decibels;
 
 /**
@@ -9,28 +8,53 @@ import waterwheel.core.units.Decibels;
  * tangent, or with a hard corner.
  */
 final class SaturatorEffect implements Effect {
-    private static final double ROOM_DB = 18;
+    static final double ROOM_DB = 18;
+    private static final int DRIVE = Saturator.KIND.index("driveDb");
+    private static final int REFERENCE = Saturator.KIND.index("referenceDbfs");
+    private static final int SHAPE = Saturator.KIND.index("shape");
 
     private final Oversampler[] planes;
     private final Oversampler.Shape shape;
+    private final Oversampler.Shape movingShape;
+    private final Glide drive;
+    private final Glide end;
+    // Of the frames that are being processed, while they move.
+    private final float[] driveRow;
+    private final float[] endRow;
 
-    SaturatorEffect(Processor settings, int planeCount, int maxFrames) {
-        planes = new Oversampler[planeCount];
-        for (int p = 0; p < planeCount; p++) {
-            planes[p] = new Oversampler(maxFrames);
+    SaturatorEffect(double[] settings, Site site) {
+        planes = new Oversampler[site.planes()];
+        for (int p = 0; p < planes.length; p++) {
+            planes[p] = new Oversampler(site.maxFrames());
         }
-        float drive = (float) Decibels.toFactor(settings.value("driveDb"));
-        float end = (float) Decibels.toFactor(settings.value("referenceDbfs") + ROOM_DB);
-        shape = settings.choice("shape") == 0
-                ? (values, from, count) -> bend(values, from, count, drive, end)
-                : (values, from, count) -> clip(values, from, count, drive, end);
+        drive = new Glide(Decibels.toFactor(settings[DRIVE]));
+        end = new Glide(end(settings));
+        driveRow = new float[site.maxFrames()];
+        endRow = new float[site.maxFrames()];
+        boolean soft = settings[SHAPE] == 0;
+        shape = soft
+                ? (values, from, count) -> bend(values, from, count, (float) drive.now(), (float) end.now())
+                : (values, from, count) -> clip(values, from, count, (float) drive.now(), (float) end.now());
+        movingShape = (values, from, count) -> {
+            for (int i = 0; i < count; i += Oversampler.FACTOR) {
+                int frame = i / Oversampler.FACTOR;
+                if (soft) {
+                    bend(values, from + i, Oversampler.FACTOR, driveRow[frame], endRow[frame]);
+                } else {
+                    clip(values, from + i, Oversampler.FACTOR, driveRow[frame], endRow[frame]);
+                }
+            }
+        };
     }
 
-    /** What the crest of a steady tone becomes, in dBFS; the shape alone, without the filters around it. */
-    static double outputDb(Processor settings, double inputDb) {
-        double end = Decibels.toFactor(settings.value("referenceDbfs") + ROOM_DB);
-        double driven = Decibels.toFactor(inputDb + settings.value("driveDb"));
-        return Decibels.ofFactor(settings.choice("shape") == 0 ? end * Math.tanh(driven / end) : Math.min(end, driven));
+    private static double end(double[] settings) {
+        return Decibels.toFactor(settings[REFERENCE] + ROOM_DB);
+    }
+
+    @Override
+    public void move(double[] values, int frames) {
+        drive.to(Decibels.toFactor(values[DRIVE]), frames);
+        end.to(end(values), frames);
     }
 
     private static void bend(float[] values, int from, int count, float drive, float end) {
@@ -55,13 +79,20 @@ final class SaturatorEffect implements Effect {
 
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
+        boolean moving = drive.moving() || end.moving();
+        if (moving) {
+            drive.fill(driveRow, frames);
+            end.fill(endRow, frames);
+        }
         for (int p = 0; p < planes.length; p++) {
-            planes[p].process(signal[p], frames, shape);
+            planes[p].process(signal[p], frames, moving ? movingShape : shape);
         }
     }
 
     @Override
     public void reset() {
+        drive.arrive();
+        end.arrive();
         for (Oversampler plane : planes) {
             plane.reset();
         }

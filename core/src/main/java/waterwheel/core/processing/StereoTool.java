@@ -1,24 +1,41 @@
 package waterwheel.core.processing;
 
+import static waterwheel.core.inserts.Parameter.built;
+import static waterwheel.core.inserts.Parameter.choice;
+import static waterwheel.core.inserts.Parameter.range;
+
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.units.Decibels;
+import waterwheel.core.inserts.ProcessorKind;
 
-/** What a stereo tool does to the two sides, for its effect and for drawing. */
-public final class StereoTool {
-    private StereoTool() {}
+/** Middle and side by gains of their own, polarity and delay. */
+public final class StereoTool implements Descriptor {
+    public static final ProcessorKind KIND = ProcessorKind.of(
+            "stereo",
+            "Stereo tool",
+            range("middleDb", "Middle", "dB", -24, 12, 0),
+            range("sideDb", "Side", "dB", -24, 12, 0),
+            choice("polarity", "Polarity", 0, "as it is", "left inverted", "right inverted", "both inverted"),
+            built("delayMs", "Delay", "ms", 0, 100, 0));
 
-    /**
-     * The linear gains {@code [to][from]} between left (0) and right (1): middle and side by gains of their own, where
-     * middle is half the sum and side half the difference, then polarity.
-     */
-    public static double[][] gains(Processor tool) {
-        double middle = Decibels.toFactor(tool.value("middleDb"));
-        double side = Decibels.toFactor(tool.value("sideDb"));
-        double same = (middle + side) / 2;
-        double cross = (middle - side) / 2;
-        int polarity = tool.choice("polarity");
-        double left = (polarity & 1) == 1 ? -1 : 1;
-        double right = (polarity & 2) == 2 ? -1 : 1;
-        return new double[][] {{left * same, left * cross}, {right * cross, right * same}};
+    @Override
+    public ProcessorKind kind() {
+        return KIND;
+    }
+
+    @Override
+    public Effect start(Processor settings, Site site) {
+        return new StereoEffect(settings.array(), site);
+    }
+
+    @Override
+    public int latencyFrames(Processor settings, int sampleRateHz) {
+        return StereoEffect.latencyFrames(settings.array(), sampleRateHz);
+    }
+
+    @Override
+    public Picture picture(Processor settings, int sampleRateHz) {
+        double[] gains = new double[4];
+        StereoEffect.gains(settings.array(), 2, gains);
+        return new Picture.Sides(gains[0], gains[1], gains[2], gains[3]);
     }
 }

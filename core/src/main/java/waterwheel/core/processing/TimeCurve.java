@@ -24,7 +24,7 @@ public final class TimeCurve {
 
     /** The echoes of a delay until they are gone, at least the first one. */
     public static List<Echo> echoes(Processor delay) {
-        checkKind(delay, ProcessorKind.DELAY);
+        checkKind(delay, Delay.KIND);
         double time = delay.value("timeMs") / 1_000;
         double lossDb = -20 * Math.log10(delay.value("feedbackPercent") / 100);
         List<Echo> echoes = new ArrayList<>();
@@ -42,11 +42,11 @@ public final class TimeCurve {
      * sum of the lengths (Jot, Chaigne, 90th AES Convention, 1991).
      */
     public static double decayDbPerSecond(Processor reverb, double hertz, int sampleRateHz) {
-        checkKind(reverb, ProcessorKind.REVERB);
-        double pole = ReverbEffect.dampingPole(reverb, sampleRateHz);
+        checkKind(reverb, Reverb.KIND);
+        double pole = ReverbEffect.dampingPole(reverb.value("dampingHz"), sampleRateHz);
         double w = 2 * Math.PI * hertz / sampleRateHz;
         double power = (1 - pole) * (1 - pole) / (1 - 2 * pole * Math.cos(w) + pole * pole);
-        int[] lengths = ReverbEffect.lineFrames(reverb, sampleRateHz);
+        int[] lengths = ReverbEffect.lineFrames(reverb.value("sizePercent"), sampleRateHz);
         double seconds = 0;
         for (int length : lengths) {
             seconds += (double) length / sampleRateHz;
@@ -66,13 +66,13 @@ public final class TimeCurve {
 
     /** How long a delay's echoes or a reverb's tail are there, in seconds. */
     public static double lastingSeconds(Processor settings) {
-        return settings.kind() == ProcessorKind.DELAY
+        return settings.kind().equals(Delay.KIND)
                 ? echoes(settings).getLast().seconds()
                 : settings.value("preDelayMs") / 1_000 + settings.value("decaySeconds");
     }
 
     private static void checkKind(Processor settings, ProcessorKind expected) {
-        if (settings.kind() != expected) {
+        if (!settings.kind().equals(expected)) {
             throw new IllegalArgumentException("settings: " + settings.kind() + " (expected: " + expected + ")");
         }
     }

@@ -1,7 +1,6 @@
 package waterwheel.core.processing;
 
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.inserts.Processor;
 import waterwheel.core.units.Decibels;
 
 /**
@@ -19,17 +18,25 @@ final class ToneEffect implements Effect {
     /** After so many frames the pink filter knows nothing of what came before, below -160 dB. */
     private static final int SETTLING = 8_192;
 
+    private static final int SIGNAL = TestTone.KIND.index("signal");
+    private static final int FREQUENCY = TestTone.KIND.index("frequencyHz");
+    private static final int LEVEL = TestTone.KIND.index("levelDb");
+
     private final int kind;
-    private final double level;
+    private final Glide level;
     private final double cyclesPerFrame;
     private final Pink[] pink = {new Pink(), new Pink()};
     private long frame;
 
-    ToneEffect(Processor settings, int rate) {
-        kind = settings.choice("signal");
-        cyclesPerFrame = settings.value("frequencyHz") / rate;
-        double amplitude = Decibels.toFactor(settings.value("levelDb"));
-        level = switch (kind) {
+    ToneEffect(double[] settings, int rate) {
+        kind = (int) Math.round(settings[SIGNAL]);
+        cyclesPerFrame = settings[FREQUENCY] / rate;
+        level = new Glide(amplitude(settings));
+    }
+
+    private double amplitude(double[] settings) {
+        double amplitude = Decibels.toFactor(settings[LEVEL]);
+        return switch (kind) {
             case 0 -> amplitude;
             case 1 -> amplitude * Math.sqrt(0.5 * 3);
             default -> amplitude * Math.sqrt(0.5 / PINK_MEAN_SQUARE);
@@ -37,11 +44,16 @@ final class ToneEffect implements Effect {
     }
 
     @Override
+    public void move(double[] values, int frames) {
+        level.to(amplitude(values), frames);
+    }
+
+    @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
-        for (int p = 0; p < signal.length; p++) {
-            float[] plane = signal[p];
-            for (int i = 0; i < frames; i++) {
-                plane[i] = (float) (level * value(p, frame + i));
+        for (int i = 0; i < frames; i++) {
+            double gain = level.next();
+            for (int p = 0; p < signal.length; p++) {
+                signal[p][i] = (float) (gain * value(p, frame + i));
             }
         }
         frame += frames;
@@ -103,6 +115,7 @@ final class ToneEffect implements Effect {
 
     @Override
     public void reset() {
+        level.arrive();
         frame = 0;
         for (Pink one : pink) {
             one.clear();

@@ -22,11 +22,11 @@ import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.processing.Processors;
 import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.ChannelId;
@@ -283,7 +283,7 @@ public final class StemRender {
                 .collect(Collectors.toSet());
         return session.buses().stream()
                 .filter(bus -> bus.strip().activeInserts().stream()
-                        .anyMatch(i -> answersToLevel(i.processor().kind())
+                        .anyMatch(i -> Processors.of(i.processor().kind()).answersToLevel()
                                 && !keys.contains(new Send.ToKey(bus.id(), i.id()))))
                 .filter(bus -> {
                     Set<ChannelId> before = wiring.upstream(List.of(bus.id()));
@@ -294,13 +294,6 @@ public final class StemRender {
                 })
                 .map(Bus::name)
                 .toList();
-    }
-
-    private static boolean answersToLevel(ProcessorKind kind) {
-        return switch (kind) {
-            case COMPRESSOR, MULTIBAND, GATE, LIMITER, SATURATOR, TONE -> true;
-            case EQUALISER, STEREO, DELAY, REVERB, CONVOLUTION -> false;
-        };
     }
 
     /** Every file of a render begins at the session's time 0. */

@@ -100,8 +100,8 @@ final class JsonFields {
         return value.longValue();
     }
 
-    /** One of an enum's constants, found by the word that stands for it in the file. */
-    <E extends Enum<E>> E oneOf(String name, E[] constants, Function<E, String> word) throws SessionJson.Problem {
+    /** One of several, found by the word that stands for it in the file. */
+    <E> E oneOf(String name, E[] constants, Function<E, String> word) throws SessionJson.Problem {
         String found = text(name);
         for (E constant : constants) {
             if (word.apply(constant).equals(found)) {

@@ -11,6 +11,7 @@ import waterwheel.core.inserts.Parameter;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Processors;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
@@ -67,7 +68,7 @@ final class StripJson {
 
     private static void write(ObjectNode node, Insert insert) {
         node.put("slot", insert.id().value());
-        node.put("kind", word(insert.processor().kind()));
+        node.put("kind", insert.processor().kind().key());
         node.put("bypassed", insert.bypassed());
         node.put("inputDb", insert.inputDb());
         node.put("outputDb", insert.outputDb());
@@ -130,7 +131,7 @@ final class StripJson {
 
     /** A setting that is not there has its usual value, so that a kind may gain one. */
     private static Insert insert(JsonFields fields) throws Problem {
-        ProcessorKind kind = fields.oneOf("kind", ProcessorKind.values(), StripJson::word);
+        ProcessorKind kind = fields.oneOf("kind", Processors.kinds().toArray(ProcessorKind[]::new), ProcessorKind::key);
         JsonFields settings = fields.object("settings");
         List<Double> values = new ArrayList<>();
         for (Parameter parameter : kind.parameters()) {

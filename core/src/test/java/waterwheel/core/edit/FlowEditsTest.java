@@ -15,8 +15,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Equaliser;
 import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
@@ -58,14 +59,14 @@ class FlowEditsTest {
 
     @Test
     void inserts_are_added_ordered_changed_and_taken_out_with_their_keys() throws Exception {
-        apply(FlowEdits.addInsert(channel(BUS), ProcessorKind.EQUALISER));
-        apply(FlowEdits.addInsert(channel(BUS), ProcessorKind.COMPRESSOR));
+        apply(FlowEdits.addInsert(channel(BUS), Equaliser.KIND));
+        apply(FlowEdits.addInsert(channel(BUS), Compressor.KIND));
         SlotId compressor = channel(BUS).strip().inserts().getLast().id();
         apply(FlowEdits.addSend(session, channel(TWO), Send.toKey(BUS, compressor)));
         apply(FlowEdits.moveInsert(channel(BUS), compressor, -1));
         assertThat(channel(BUS).strip().inserts())
                 .extracting(i -> i.processor().kind())
-                .containsExactly(ProcessorKind.COMPRESSOR, ProcessorKind.EQUALISER);
+                .containsExactly(Compressor.KIND, Equaliser.KIND);
         apply(FlowEdits.insert(
                 channel(BUS), compressor, i -> i.withProcessor(i.processor().with("ratio", 99))));
         Insert changed = channel(BUS).strip().inserts().getFirst();

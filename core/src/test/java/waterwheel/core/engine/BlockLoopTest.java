@@ -17,6 +17,10 @@ import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.SeriesMeter;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Limiter;
+import waterwheel.core.processing.Processors;
+import waterwheel.core.processing.Reverb;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
@@ -40,13 +44,20 @@ class BlockLoopTest {
     Path folder;
 
     private static Insert insert(ProcessorKind kind) {
-        return Insert.of(new SlotId(kind.name()), kind).withMix(0.7);
+        return Insert.of(new SlotId(kind.key()), kind).withMix(0.7);
+    }
+
+    private static ProcessorKind kind(String key) {
+        return Processors.kinds().stream()
+                .filter(kind -> kind.key().equals(key))
+                .findFirst()
+                .orElseThrow();
     }
 
     private Session everything() throws Exception {
         Sessions made = new Sessions(folder);
-        for (ProcessorKind kind : ProcessorKind.values()) {
-            made.track("t" + kind.name(), "bus", Signals.noise(0.3, FRAMES, 1), Signals.noise(0.3, FRAMES, 2));
+        for (ProcessorKind kind : Processors.kinds()) {
+            made.track("t" + kind.key(), "bus", Signals.noise(0.3, FRAMES, 1), Signals.noise(0.3, FRAMES, 2));
         }
         Session session = made.track("mono", "bus", Signals.noise(0.3, FRAMES, 3))
                 .bus("bus", "main")
@@ -57,18 +68,17 @@ class BlockLoopTest {
             String name = channel.id().value();
             channels.add(
                     name.startsWith("t")
-                            ? channel.withStrip(channel.strip()
-                                    .withInserts(List.of(insert(ProcessorKind.valueOf(name.substring(1))))))
+                            ? channel.withStrip(channel.strip().withInserts(List.of(insert(kind(name.substring(1))))))
                             : channel);
         }
         Curve curve = new Curve(List.of(
                 new CurvePoint(0, 3, CurvePoint.Shape.LINE), new CurvePoint(40_000, -9, CurvePoint.Shape.SMOOTH)));
         return session.withChannels(channels)
-                .withStrip(Sessions.id("mono"), s -> s.withInserts(
-                                List.of(insert(ProcessorKind.COMPRESSOR), insert(ProcessorKind.LIMITER)))
-                        .withSends(List.of(
-                                Send.toBus(Sessions.id("return"), -6),
-                                Send.toKey(Sessions.id("tGATE"), new SlotId("GATE")))))
+                .withStrip(
+                        Sessions.id("mono"), s -> s.withInserts(List.of(insert(Compressor.KIND), insert(Limiter.KIND)))
+                                .withSends(List.of(
+                                        Send.toBus(Sessions.id("return"), -6),
+                                        Send.toKey(Sessions.id("tgate"), new SlotId("gate")))))
                 .withChannel(Sessions.id("mono"), c -> ((Track) c)
                         .withClips(List.of(
                                 new Clip(((Track) c).clips().getFirst().source(), 0, 0, 30_000, 0)
@@ -76,7 +86,7 @@ class BlockLoopTest {
                                         .withGainCurve(curve),
                                 new Clip(((Track) c).clips().getFirst().source(), 20_000, 500, 28_000, -3)
                                         .withFades(9_000, 10))))
-                .withStrip(Sessions.id("return"), s -> s.withInserts(List.of(insert(ProcessorKind.REVERB))));
+                .withStrip(Sessions.id("return"), s -> s.withInserts(List.of(insert(Reverb.KIND))));
     }
 
     @Test

@@ -35,6 +35,12 @@ import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.levels.Stage;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Convolution;
+import waterwheel.core.processing.Limiter;
+import waterwheel.core.processing.Multiband;
+import waterwheel.core.processing.Reverb;
+import waterwheel.core.processing.Saturator;
 import waterwheel.core.routing.Faders;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.ChannelId;
@@ -130,10 +136,7 @@ class FlowTest {
     void parallel_paths_of_unlike_latency_add_up_to_the_sample() {
         Session parallel = muted(sending(session, ONE, Send.toBus(RETURN, 0)), TWO);
         // The limiter of one path and the saturator of another hold the signal up; neither changes it at this level.
-        Session late = with(
-                with(with(parallel, BUS, ProcessorKind.LIMITER), BUS, ProcessorKind.LIMITER),
-                ONE,
-                ProcessorKind.LIMITER);
+        Session late = with(with(with(parallel, BUS, Limiter.KIND), BUS, Limiter.KIND), ONE, Limiter.KIND);
         int latency = PlanCompiler.compile(late)
                 .latencies()
                 .get(PlanCompiler.compile(late).output());
@@ -148,7 +151,7 @@ class FlowTest {
 
     @Test
     void a_render_drops_the_latency() throws Exception {
-        Session late = with(muted(session, TWO), BUS, ProcessorKind.LIMITER);
+        Session late = with(muted(session, TWO), BUS, Limiter.KIND);
         Path file = Files.createDirectories(folder.resolve("renders")).resolve("mix.wav");
         StemRender.mix(late, folder, file, RenderFormat.WAV_32F, 0, false, Progress.NONE);
         try (AudioFile read = AudioFiles.open(file)) {
@@ -174,12 +177,9 @@ class FlowTest {
         "2, 40000, true"
     })
     void neither_threads_nor_blocks_change_a_bit_of_a_full_flow(int threads, int block, boolean pipelined) {
-        Session full = with(
-                with(with(session, ONE, ProcessorKind.SATURATOR), BUS, ProcessorKind.COMPRESSOR),
-                RETURN,
-                ProcessorKind.REVERB);
-        full = with(with(full, TWO, ProcessorKind.MULTIBAND), Sessions.MAIN, ProcessorKind.LIMITER);
-        full = with(full, RETURN, ProcessorKind.CONVOLUTION);
+        Session full = with(with(with(session, ONE, Saturator.KIND), BUS, Compressor.KIND), RETURN, Reverb.KIND);
+        full = with(with(full, TWO, Multiband.KIND), Sessions.MAIN, Limiter.KIND);
+        full = with(full, RETURN, Convolution.KIND);
         full = full.withStrip(
                 RETURN,
                 strip -> strip.withInserts(strip.inserts().stream()
@@ -231,7 +231,7 @@ class FlowTest {
     @Test
     void a_key_turns_down_what_it_does_not_sound_in_and_goes_on_under_solo_and_mute() {
         // The noise of 'two' is the key of the compressor on the bus of 'one'.
-        Session keyed = sending(with(session, BUS, ProcessorKind.COMPRESSOR), TWO, Send.toKey(BUS, SLOT));
+        Session keyed = sending(with(session, BUS, Compressor.KIND), TWO, Send.toKey(BUS, SLOT));
         Session alone = keyed.withStrip(ONE, s -> s.withSoloed(true));
         double ducked = 20 * Math.log10(mix(alone, 1, 512)[0][5_000] / 0.5);
         assertThat(ducked).isBetween(-15.0, -8.0);
@@ -330,7 +330,7 @@ class FlowTest {
 
     @Test
     void the_level_after_an_insert_is_measured_over_the_songs_own_frames() {
-        Session louder = with(session, TWO, ProcessorKind.LIMITER).withStrip(TWO, s -> s.withInserts(
+        Session louder = with(session, TWO, Limiter.KIND).withStrip(TWO, s -> s.withInserts(
                         List.of(s.inserts().getFirst().withOutputDb(-5)))
                 .withFaderDb(-2));
         ChannelLevels two =

@@ -19,8 +19,9 @@ import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Convolution;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Placement;
@@ -93,7 +94,7 @@ class SidesTest {
         Arrays.fill(ones, 0.5f);
         Insert compressor = new Insert(
                 SLOT,
-                Processor.usual(ProcessorKind.COMPRESSOR)
+                Processor.usual(Compressor.KIND)
                         .with("thresholdDb", -30)
                         .with("ratio", 2)
                         .with("kneeDb", 0)
@@ -142,7 +143,7 @@ class SidesTest {
                 .withStrip(
                         ONE,
                         s -> s.withInserts(List.of(new Insert(
-                                SLOT, Processor.usual(ProcessorKind.CONVOLUTION).withResponse(room), false, 0, 0, 1))));
+                                SLOT, Processor.usual(Convolution.KIND).withResponse(room), false, 0, 0, 1))));
         Plan plan = PlanCompiler.compile(with);
         float[][] out = new Renders(folder).signal(with, plan, plan.chainEnd(ONE));
         double power = 0;

@@ -13,12 +13,15 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Gate;
+import waterwheel.core.processing.Limiter;
+import waterwheel.core.processing.TestTone;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Renders;
@@ -52,11 +55,11 @@ class SongTimeTest {
 
     /** A limiter that has nothing to do only makes late. */
     private static Processor late() {
-        return Processor.usual(ProcessorKind.LIMITER).with("ceilingDb", 0);
+        return Processor.usual(Limiter.KIND).with("ceilingDb", 0);
     }
 
     private static Processor tone(int signal) {
-        return Processor.usual(ProcessorKind.TONE).with("signal", signal).with("levelDb", -12);
+        return Processor.usual(TestTone.KIND).with("signal", signal).with("levelDb", -12);
     }
 
     private static double loudest(float[][] signal) {
@@ -105,7 +108,7 @@ class SongTimeTest {
 
     /** Every processor, straight and behind something late: the same samples to the last bit. */
     @ParameterizedTest
-    @EnumSource(ProcessorKind.class)
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
     void what_is_late_before_a_processor_changes_nothing_of_what_it_does(ProcessorKind kind) throws Exception {
         float[] loudFromTheStart = Signals.noise(0.4, FRAMES, 7);
         Session plain = two(loudFromTheStart).withStrip(TWO, strip -> strip.withMuted(true));
@@ -121,7 +124,7 @@ class SongTimeTest {
 
     @Test
     void a_gate_stands_closed_before_the_song_begins() throws Exception {
-        Processor gate = Processor.usual(ProcessorKind.GATE)
+        Processor gate = Processor.usual(Gate.KIND)
                 .with("thresholdDb", -40)
                 .with("rangeDb", 60)
                 .with("ratio", 10)

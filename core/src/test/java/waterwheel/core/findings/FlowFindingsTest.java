@@ -20,11 +20,13 @@ import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.levels.Stage;
+import waterwheel.core.processing.Convolution;
+import waterwheel.core.processing.Delay;
+import waterwheel.core.processing.Equaliser;
 import waterwheel.core.routing.Faders;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
@@ -78,12 +80,11 @@ class FlowFindingsTest {
 
     @Nested
     class Responses {
-        private final Processor convolution =
-                Processor.usual(ProcessorKind.CONVOLUTION).withResponse(new SourceId("room"));
+        private final Processor convolution = Processor.usual(Convolution.KIND).withResponse(new SourceId("room"));
 
         @Test
         void a_convolution_without_a_response_gives_silence_and_can_be_bypassed() throws Exception {
-            Session session = inserted(session(), Processor.usual(ProcessorKind.CONVOLUTION), 0);
+            Session session = inserted(session(), Processor.usual(Convolution.KIND), 0);
             assertThat(of(session, Finding.Rule.NO_RESPONSE)).singleElement().satisfies(f -> {
                 assertThat(f.channel()).isEqualTo(ONE);
                 assertThat(f.sentence()).contains("gives silence", "it has no impulse response");
@@ -97,10 +98,7 @@ class FlowFindingsTest {
         @Test
         void one_whose_file_is_missing_too() throws Exception {
             Session session = withSource(
-                    inserted(session(), Processor.usual(ProcessorKind.CONVOLUTION), 0),
-                    "room",
-                    10,
-                    SampleEncoding.FLOAT_32);
+                    inserted(session(), Processor.usual(Convolution.KIND), 0), "room", 10, SampleEncoding.FLOAT_32);
             Session lost = inserted(session, convolution, 0);
             assertThat(of(lost, Finding.Rule.NO_RESPONSE)).singleElement().satisfies(f -> assertThat(f.sentence())
                     .contains("the file of its impulse response is missing"));
@@ -181,7 +179,7 @@ class FlowFindingsTest {
 
     @Nested
     class Inserts {
-        private final Processor loud = Processor.usual(ProcessorKind.EQUALISER)
+        private final Processor loud = Processor.usual(Equaliser.KIND)
                 .with("lowShelfHz", 2_000)
                 .with("lowShelfDb", 9)
                 .with("highShelfHz", 500)
@@ -215,7 +213,7 @@ class FlowFindingsTest {
             assertThat(of(inserted(session(), soft, 0), Finding.Rule.UNMATCHED_INSERT))
                     .singleElement()
                     .satisfies(f -> assertThat(f.sentence()).contains("LU softer"));
-            Session echo = inserted(session(), Processor.usual(ProcessorKind.DELAY), 9);
+            Session echo = inserted(session(), Processor.usual(Delay.KIND), 9);
             assertThat(of(echo, Finding.Rule.UNMATCHED_INSERT)).isEmpty();
         }
     }

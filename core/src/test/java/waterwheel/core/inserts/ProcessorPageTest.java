@@ -4,11 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Locale;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
+import waterwheel.core.processing.Processors;
 
 /**
  * The page of all processors' settings is made of their descriptors; {@code -Dtest.jvm.args=-Dwaterwheel.write.docs=true}
@@ -24,11 +24,11 @@ class ProcessorPageTest {
 
             What `settings` of an insert in `session.json` may hold, by its `kind`. A setting that is left out has its usual value. Of a choice, the number of its word is stored, from 0. Beside its settings every insert has `bypassed`, `inputDb` and `outputDb` (-24 to 24), and `mix` (0 to 1); a convolution has the id of its impulse response's source in `response`. What each does is in [signal.md](signal.md).
             """);
-        for (ProcessorKind kind : ProcessorKind.values()) {
+        for (ProcessorKind kind : Processors.kinds()) {
             page.append("\n## ")
                     .append(kind.label())
                     .append(", `")
-                    .append(kind.name().toLowerCase(Locale.ROOT))
+                    .append(kind.key())
                     .append("`\n\n");
             page.append(kind.keyed() ? "Has a key input.\n\n" : "");
             page.append("| key | on screen | unit | least | most | usual |\n| --- | --- | --- | --- | --- | --- |\n");

@@ -21,10 +21,10 @@ import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.Team;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.processing.Compressor;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
@@ -168,7 +168,7 @@ class SessionLevelsTest {
     void a_bus_whose_compressor_listens_to_a_key_has_its_loudness_on_both_sides_of_it() {
         SlotId slot = new SlotId("1");
         Session keyed = session.withStrip(
-                        Sessions.id("bus"), s -> s.withInserts(List.of(Insert.of(slot, ProcessorKind.COMPRESSOR))))
+                        Sessions.id("bus"), s -> s.withInserts(List.of(Insert.of(slot, Compressor.KIND))))
                 .withStrip(Sessions.id("low"), s -> s.withSends(List.of(Send.toKey(Sessions.id("bus"), slot))));
         try (Media media = Media.open(keyed, folder);
                 Team team = Team.ofAllProcessors();

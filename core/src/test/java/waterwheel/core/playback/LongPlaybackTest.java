@@ -15,8 +15,11 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.api.parallel.Isolated;
 import waterwheel.core.engine.Media;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Equaliser;
+import waterwheel.core.processing.Limiter;
+import waterwheel.core.processing.Reverb;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
@@ -72,9 +75,9 @@ class LongPlaybackTest {
 
     private Session session() throws Exception {
         List<Insert> chain = List.of(
-                Insert.of(new SlotId("eq"), ProcessorKind.EQUALISER),
-                Insert.of(new SlotId("comp"), ProcessorKind.COMPRESSOR),
-                Insert.of(new SlotId("limit"), ProcessorKind.LIMITER));
+                Insert.of(new SlotId("eq"), Equaliser.KIND),
+                Insert.of(new SlotId("comp"), Compressor.KIND),
+                Insert.of(new SlotId("limit"), Limiter.KIND));
         return new Sessions(folder)
                 .track(
                         "one",
@@ -90,8 +93,7 @@ class LongPlaybackTest {
                         Sessions.id("two"),
                         s -> s.withSends(List.of(Send.toKey(Sessions.id("one"), new SlotId("comp")))))
                 .withStrip(
-                        Sessions.id("return"),
-                        s -> s.withInserts(List.of(Insert.of(new SlotId("room"), ProcessorKind.REVERB))));
+                        Sessions.id("return"), s -> s.withInserts(List.of(Insert.of(new SlotId("room"), Reverb.KIND))));
     }
 
     private static Session changed(Session session, SplittableRandom random) {

@@ -13,7 +13,6 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.testing.Signals;
 
@@ -22,9 +21,9 @@ class ConvolutionTest {
     private static final int RATE = 48_000;
 
     private static Effect effect(@Nullable Response response, double preDelayMs, int planes, int block) {
-        Processor settings = Processor.usual(ProcessorKind.CONVOLUTION).with("preDelayMs", preDelayMs);
-        Insert insert = Insert.of(new SlotId("1"), ProcessorKind.CONVOLUTION).withProcessor(settings);
-        return Effects.start(insert, RATE, planes, block, response);
+        Processor settings = Processor.usual(Convolution.KIND).with("preDelayMs", preDelayMs);
+        Insert insert = Insert.of(new SlotId("1"), Convolution.KIND).withProcessor(settings);
+        return Effects.start(insert, new Site(RATE, planes, block, response));
     }
 
     /** The sum that defines a convolution, in double. */

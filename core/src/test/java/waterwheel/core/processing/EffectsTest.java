@@ -10,7 +10,7 @@ import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
@@ -63,7 +63,7 @@ class EffectsTest {
     }
 
     private static float[][] run(Processor processor, float[]... planes) {
-        return run(Effects.start(insert(processor), RATE, planes.length, BLOCK, RESPONSE), BLOCK, planes);
+        return run(Effects.start(insert(processor), new Site(RATE, planes.length, BLOCK, RESPONSE)), BLOCK, planes);
     }
 
     private static double rms(float[] signal, int from, int to) {
@@ -91,27 +91,29 @@ class EffectsTest {
     }
 
     @ParameterizedTest
-    @EnumSource(ProcessorKind.class)
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
     void the_block_size_changes_no_bit_and_a_reset_begins_anew(ProcessorKind kind) {
         Insert insert = insert(Processor.usual(kind)).withMix(0.7).withOutputDb(-2);
         float[] left = Signals.noise(0.8, 20_000, 1);
         float[] right = Signals.noise(0.8, 20_000, 2);
-        float[][] whole = run(Effects.start(insert, RATE, 2, 20_000, RESPONSE), 20_000, left.clone(), right.clone());
-        Effect small = Effects.start(insert, RATE, 2, 64, RESPONSE);
+        float[][] whole =
+                run(Effects.start(insert, new Site(RATE, 2, 20_000, RESPONSE)), 20_000, left.clone(), right.clone());
+        Effect small = Effects.start(insert, new Site(RATE, 2, 64, RESPONSE));
         assertThat(run(small, 64, left.clone(), right.clone())).isDeepEqualTo(whole);
         small.reset();
         assertThat(run(small, 64, left.clone(), right.clone())).isDeepEqualTo(whole);
     }
 
     @ParameterizedTest
-    @EnumSource(ProcessorKind.class)
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
     void an_effect_that_adopts_another_goes_on_as_it_would_have(ProcessorKind kind) {
         Insert insert = insert(Processor.usual(kind));
         float[] left = Signals.noise(0.8, 20_000, 1);
         float[] right = Signals.noise(0.8, 20_000, 2);
-        float[][] whole = run(Effects.start(insert, RATE, 2, BLOCK, RESPONSE), BLOCK, left.clone(), right.clone());
-        Effect first = Effects.start(insert, RATE, 2, BLOCK, RESPONSE);
-        Effect second = Effects.start(insert, RATE, 2, BLOCK, RESPONSE);
+        float[][] whole =
+                run(Effects.start(insert, new Site(RATE, 2, BLOCK, RESPONSE)), BLOCK, left.clone(), right.clone());
+        Effect first = Effects.start(insert, new Site(RATE, 2, BLOCK, RESPONSE));
+        Effect second = Effects.start(insert, new Site(RATE, 2, BLOCK, RESPONSE));
         int half = 20 * BLOCK;
         float[][] begin = run(first, BLOCK, Arrays.copyOf(left, half), Arrays.copyOf(right, half));
         second.adopt(first);
@@ -123,11 +125,11 @@ class EffectsTest {
     }
 
     @ParameterizedTest
-    @EnumSource(ProcessorKind.class)
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
     void the_mix_is_in_time_with_what_is_processed(ProcessorKind kind) {
         // All dry: the signal itself, as late as the processor is.
         Insert dry = insert(Processor.usual(kind)).withMix(0);
-        Effect effect = Effects.start(dry, RATE, 1, BLOCK, RESPONSE);
+        Effect effect = Effects.start(dry, new Site(RATE, 1, BLOCK, RESPONSE));
         float[] out = run(effect, BLOCK, impulse(2_000))[0];
         int late = Effects.latencyFrames(dry.processor(), RATE);
         assertThat(effect.latencyFrames()).isEqualTo(late);
@@ -139,7 +141,7 @@ class EffectsTest {
     @Nested
     class An_equaliser {
         private final Processor all = settings(
-                ProcessorKind.EQUALISER,
+                Equaliser.KIND,
                 "highPassSlope",
                 2,
                 "highPassHz",
@@ -168,7 +170,7 @@ class EffectsTest {
         void passes_a_sine_by_the_response_that_is_drawn(double hertz) {
             float[] out = run(all, Signals.sine(hertz, -6, RATE, 2))[0];
             double gain = rms(out, RATE, 2 * RATE) + 6;
-            assertThat(gain).isCloseTo(Equalising.responseDb(all, hertz, RATE), within(0.01));
+            assertThat(gain).isCloseTo(Equaliser.responseDb(all, hertz, RATE), within(0.01));
         }
 
         /** The bilinear transform maps each frequency to another one of the analogue prototype, exactly. */
@@ -181,19 +183,56 @@ class EffectsTest {
             double q = 1.5;
             double a = Math.pow(10, gain / 40);
             double bell = Math.hypot(1 - x * x, x * a / q) / Math.hypot(1 - x * x, x / (a * q));
-            Processor one = settings(ProcessorKind.EQUALISER, "bell2Hz", f0, "bell2Db", gain, "bell2Q", q);
-            assertThat(Equalising.responseDb(one, hertz, RATE)).isCloseTo(20 * Math.log10(bell), within(1e-6));
-            Processor high = settings(ProcessorKind.EQUALISER, "highPassHz", 2_000, "highPassSlope", 1);
+            Processor one = settings(Equaliser.KIND, "bell2Hz", f0, "bell2Db", gain, "bell2Q", q);
+            assertThat(Equaliser.responseDb(one, hertz, RATE)).isCloseTo(20 * Math.log10(bell), within(1e-6));
+            Processor high = settings(Equaliser.KIND, "highPassHz", 2_000, "highPassSlope", 1);
             double y = Math.tan(Math.PI * hertz / RATE) / Math.tan(Math.PI * 2_000 / RATE);
-            assertThat(Equalising.responseDb(high, hertz, RATE))
+            assertThat(Equaliser.responseDb(high, hertz, RATE))
                     .isCloseTo(20 * Math.log10(y * y / Math.sqrt(1 + Math.pow(y, 4))), within(1e-6));
         }
 
         @Test
         void with_all_bands_at_rest_changes_nothing() {
             float[] noise = Signals.noise(0.5, 5_000, 4);
-            assertThat(run(Processor.usual(ProcessorKind.EQUALISER), noise.clone())[0])
-                    .isEqualTo(noise);
+            assertThat(run(Processor.usual(Equaliser.KIND), noise.clone())[0]).isEqualTo(noise);
+        }
+    }
+
+    @Nested
+    class A_transient_shaper {
+        /** A tone of 1 kHz that is at once there after 1 s, lasts 1 s and dies away by 60 dB a second. */
+        private float[] struck(double db) {
+            float[] tone = new float[3 * RATE];
+            for (int i = RATE; i < tone.length; i++) {
+                double fall = i < 2 * RATE ? 0 : -60.0 * (i - 2 * RATE) / RATE;
+                tone[i] = (float) (Math.pow(10, (db + fall) / 20) * Math.sin(2 * Math.PI * 1_000.0 * i / RATE));
+            }
+            return tone;
+        }
+
+        private double gainDb(Processor settings, double db, int from, int to) {
+            float[] tone = struck(db);
+            float[] out = run(settings, tone.clone())[0];
+            return rms(out, from, to) - rms(tone, from, to);
+        }
+
+        @ParameterizedTest
+        @CsvSource({"12, -12", "12, -50", "-9, -12"})
+        void turns_a_beginning_by_the_setting_and_what_follows_by_nothing(double attack, double level) {
+            Processor shaper = settings(TransientShaper.KIND, "attackDb", attack, "attackMs", 40);
+            // The slow envelope is 24 dB behind and catches up by 12 dB in 40 ms x ln 2 = 28 ms.
+            assertThat(gainDb(shaper, level, RATE + 240, RATE + 1_200)).isCloseTo(attack, within(0.1));
+            assertThat(gainDb(shaper, level, RATE + RATE / 2, 2 * RATE)).isCloseTo(0, within(0.1));
+        }
+
+        @Test
+        void turns_what_dies_away_by_the_setting() {
+            Processor shaper = settings(TransientShaper.KIND, "attackDb", 0, "sustainDb", 10, "sustainMs", 600);
+            assertThat(gainDb(shaper, -12, RATE + RATE / 2, 2 * RATE)).isCloseTo(0, within(0.1));
+            // Falling 60 dB/s, followers of 600 ms and 20 ms lie 60 (0.6 (1 - e^(-t/0.6)) - 0.02) dB apart: over 12 dB
+            // after 0.4 s.
+            assertThat(gainDb(shaper, -12, 2 * RATE + RATE / 2, 2 * RATE + 3 * RATE / 4))
+                    .isCloseTo(10, within(0.1));
         }
     }
 
@@ -203,25 +242,25 @@ class EffectsTest {
         @CsvSource({"-40, -40", "-24, -24", "-14, -21.5", "-4, -19"})
         void turns_a_steady_tone_down_by_its_ratio_above_the_threshold(double in, double out) {
             // 4:1 above -24 dBFS, hard knee. RMS detection reads a sine at its level.
-            Processor hard = settings(ProcessorKind.COMPRESSOR, "kneeDb", 0, "detection", 1, "attackMs", 5);
+            Processor hard = settings(Compressor.KIND, "kneeDb", 0, "detection", 1, "attackMs", 5);
             float[] tone = run(hard, Signals.sine(1_000, in, RATE, 3))[0];
             assertThat(rms(tone, 2 * RATE, 3 * RATE)).isCloseTo(out, within(0.1));
-            assertThat(Compression.outputDb(hard, in)).isCloseTo(out, within(1e-9));
+            assertThat(Compressor.outputDb(hard, in)).isCloseTo(out, within(1e-9));
         }
 
         @Test
         void has_a_soft_knee_that_meets_both_lines() {
-            Processor soft = settings(ProcessorKind.COMPRESSOR, "kneeDb", 12);
-            assertThat(Compression.outputDb(soft, -30)).isCloseTo(-30, within(1e-9));
-            assertThat(Compression.outputDb(soft, -18)).isCloseTo(-24 + 6 / 4.0, within(1e-9));
+            Processor soft = settings(Compressor.KIND, "kneeDb", 12);
+            assertThat(Compressor.outputDb(soft, -30)).isCloseTo(-30, within(1e-9));
+            assertThat(Compressor.outputDb(soft, -18)).isCloseTo(-24 + 6 / 4.0, within(1e-9));
             // In the middle: (1 - 1/4) 6² / 24 = 1.125 dB.
-            assertThat(Compression.outputDb(soft, -24)).isCloseTo(-25.125, within(1e-9));
+            assertThat(Compressor.outputDb(soft, -24)).isCloseTo(-25.125, within(1e-9));
         }
 
         @Test
         void has_covered_63_percent_of_the_way_after_its_attack_and_after_its_release() {
-            Processor timed = settings(
-                    ProcessorKind.COMPRESSOR, "kneeDb", 0, "attackMs", 20, "releaseMs", 100, "thresholdDb", -20);
+            Processor timed =
+                    settings(Compressor.KIND, "kneeDb", 0, "attackMs", 20, "releaseMs", 100, "thresholdDb", -20);
             float[] steps = new float[2 * RATE];
             Arrays.fill(steps, 0, RATE, 1f); // 0 dBFS: 15 dB down in the end
             Arrays.fill(steps, RATE, 2 * RATE, 0.01f); // -40 dBFS: not turned down
@@ -234,7 +273,7 @@ class EffectsTest {
 
         @Test
         void listens_to_its_key_and_leaves_the_signal_alone_when_that_is_silent() {
-            Effect effect = Effects.start(insert(Processor.usual(ProcessorKind.COMPRESSOR)), RATE, 1, BLOCK, RESPONSE);
+            Effect effect = Effects.start(insert(Processor.usual(Compressor.KIND)), new Site(RATE, 1, BLOCK, RESPONSE));
             float[] loud = Signals.sine(1_000, 0, RATE, 512.0 / RATE);
             float[][] signal = {loud.clone()};
             effect.process(signal, new float[2][BLOCK], BLOCK);
@@ -251,7 +290,7 @@ class EffectsTest {
 
     @Test
     void a_gate_turns_down_what_lies_below_its_threshold_and_no_further_than_its_range() {
-        Processor gate = settings(ProcessorKind.GATE, "thresholdDb", -40, "ratio", 2, "rangeDb", 20, "holdMs", 0);
+        Processor gate = settings(Gate.KIND, "thresholdDb", -40, "ratio", 2, "rangeDb", 20, "holdMs", 0);
         assertThat(rms(run(gate, Signals.sine(1_000, -30, RATE, 2))[0], RATE, 2 * RATE))
                 .isCloseTo(-30, within(0.05));
         // Closing slowly between the crests of a sine, it rests near (but not past) the line of its peaks.
@@ -263,7 +302,7 @@ class EffectsTest {
 
     @Nested
     class A_limiter {
-        private final Processor hard = settings(ProcessorKind.LIMITER, "ceilingDb", -3, "gainDb", 12);
+        private final Processor hard = settings(Limiter.KIND, "ceilingDb", -3, "gainDb", 12);
 
         @Test
         void lets_no_true_peak_past_its_ceiling() {
@@ -277,8 +316,8 @@ class EffectsTest {
         @Test
         void passes_what_lies_below_unchanged_and_as_late_as_it_says() {
             float[] soft = Signals.sine(997, -30, RATE, 1);
-            float[] out = run(settings(ProcessorKind.LIMITER), soft.clone())[0];
-            int late = Effects.latencyFrames(settings(ProcessorKind.LIMITER), RATE);
+            float[] out = run(settings(Limiter.KIND), soft.clone())[0];
+            int late = Effects.latencyFrames(settings(Limiter.KIND), RATE);
             for (int i = late; i < out.length; i++) {
                 assertThat(out[i]).isEqualTo(soft[i - late]);
             }
@@ -289,13 +328,13 @@ class EffectsTest {
     class A_saturator {
         @Test
         void is_linear_for_soft_signals_but_for_its_drive() {
-            float[] out = run(settings(ProcessorKind.SATURATOR, "driveDb", 6), Signals.sine(1_000, -50, RATE, 1))[0];
+            float[] out = run(settings(Saturator.KIND, "driveDb", 6), Signals.sine(1_000, -50, RATE, 1))[0];
             assertThat(rms(out, RATE / 2, RATE)).isCloseTo(-44, within(0.02));
         }
 
         @Test
         void clips_at_18_dB_above_its_reference() {
-            Processor clip = settings(ProcessorKind.SATURATOR, "shape", 1, "driveDb", 30, "referenceDbfs", -24);
+            Processor clip = settings(Saturator.KIND, "shape", 1, "driveDb", 30, "referenceDbfs", -24);
             float[] out = run(clip, Signals.sine(100, -6, RATE, 1))[0];
             // Nearly a square of -6 dBFS; RMS in the AES17 convention is 3.01 dB above it.
             assertThat(rms(out, RATE / 2, RATE)).isCloseTo(-6 + 3.01, within(0.25));
@@ -304,7 +343,7 @@ class EffectsTest {
         @Test
         void keeps_its_alias_products_down() {
             // 17 kHz driven hard: the third harmonic at 51 kHz would fold to 3 kHz at 48 kHz.
-            float[] out = run(settings(ProcessorKind.SATURATOR, "driveDb", 12), Signals.sine(17_000, -6, RATE, 1))[0];
+            float[] out = run(settings(Saturator.KIND, "driveDb", 12), Signals.sine(17_000, -6, RATE, 1))[0];
             double re = 0;
             double im = 0;
             for (int i = RATE / 2; i < RATE; i++) {
@@ -318,7 +357,7 @@ class EffectsTest {
 
     @Test
     void a_stereo_tool_weighs_middle_and_side_and_delays_to_the_sample() {
-        Processor wide = settings(ProcessorKind.STEREO, "middleDb", -6, "sideDb", 6, "delayMs", 1, "polarity", 1);
+        Processor wide = settings(StereoTool.KIND, "middleDb", -6, "sideDb", 6, "delayMs", 1, "polarity", 1);
         float[][] out = run(wide, impulse(100), new float[100]);
         double middle = Math.pow(10, -6 / 20.0);
         double side = Math.pow(10, 6 / 20.0);
@@ -329,8 +368,7 @@ class EffectsTest {
 
     @Test
     void echoes_come_at_their_time_and_cross_the_sides() {
-        Processor delay =
-                settings(ProcessorKind.DELAY, "timeMs", 10, "feedbackPercent", 50, "dampingHz", 20_000, "sides", 1);
+        Processor delay = settings(Delay.KIND, "timeMs", 10, "feedbackPercent", 50, "dampingHz", 20_000, "sides", 1);
         float[][] out = run(delay, impulse(2_000), new float[2_000]);
         assertThat(out[0][480]).isEqualTo(1);
         assertThat(out[0][0]).isZero();
@@ -342,7 +380,7 @@ class EffectsTest {
     @ParameterizedTest
     @ValueSource(doubles = {0.8, 2.5})
     void a_reverb_falls_by_60_dB_in_its_decay_time(double seconds) {
-        Processor hall = settings(ProcessorKind.REVERB, "decaySeconds", seconds, "dampingHz", 20_000, "preDelayMs", 0);
+        Processor hall = settings(Reverb.KIND, "decaySeconds", seconds, "dampingHz", 20_000, "preDelayMs", 0);
         int frames = (int) (seconds * RATE);
         float[][] out = run(hall, impulse(2 * frames), new float[2 * frames]);
         int window = RATE / 10;
@@ -356,7 +394,7 @@ class EffectsTest {
     void a_fine_delay_turns_the_phase_by_its_fraction_of_a_frame(double hertz) {
         // 10.4 frames; the filter is late by as much as it says on top.
         double frames = 10.4;
-        Processor fine = settings(ProcessorKind.STEREO, "delayMs", frames / RATE * 1_000);
+        Processor fine = settings(StereoTool.KIND, "delayMs", frames / RATE * 1_000);
         int late = Effects.latencyFrames(fine, RATE);
         float[] out = run(fine, Signals.sine(hertz, -6, RATE, 1))[0];
         for (int i = RATE / 2; i < RATE; i++) {
@@ -367,8 +405,8 @@ class EffectsTest {
 
     @Nested
     class A_multiband_compressor {
-        private final Processor idle = settings(
-                ProcessorKind.MULTIBAND, "lowThresholdDb", 0, "midThresholdDb", 0, "highThresholdDb", 0, "kneeDb", 0);
+        private final Processor idle =
+                settings(Multiband.KIND, "lowThresholdDb", 0, "midThresholdDb", 0, "highThresholdDb", 0, "kneeDb", 0);
 
         @ParameterizedTest
         @ValueSource(doubles = {40, 200, 450, 1_000, 3_000, 5_000, 12_000, 20_000})
@@ -406,7 +444,7 @@ class EffectsTest {
     @ParameterizedTest
     @CsvSource({"0, 0.01", "1, 0.1", "2, 0.3"})
     void a_test_signal_has_its_level(int signal, double tolerance) {
-        Processor tone = settings(ProcessorKind.TONE, "signal", signal, "levelDb", -20);
+        Processor tone = settings(TestTone.KIND, "signal", signal, "levelDb", -20);
         float[] out = run(tone, new float[20 * RATE])[0];
         assertThat(rms(out, 0, out.length)).isCloseTo(-20, within(tolerance));
     }

@@ -5,11 +5,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.sun.management.ThreadMXBean;
 import java.lang.management.ManagementFactory;
 import java.util.Arrays;
+import java.util.List;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.MethodSource;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Parameter;
 import waterwheel.core.inserts.Processor;
@@ -28,6 +29,16 @@ class EveryEffectTest {
     private static final Response RESPONSE =
             Response.of(new float[][] {Signals.noise(0.2, 3_000, 1), Signals.noise(0.2, 3_000, 2)});
 
+    private static List<ProcessorKind> silentOnes() {
+        return Processors.kinds().stream()
+                .filter(kind -> !Processors.of(kind).sounds())
+                .toList();
+    }
+
+    private static List<ProcessorKind> ofEachSideAlone() {
+        return List.of(Equaliser.KIND, Saturator.KIND, Convolution.KIND, TestTone.KIND);
+    }
+
     private static Insert random(ProcessorKind kind, SplittableRandom random) {
         Processor made = Processor.usual(kind);
         for (Parameter parameter : kind.parameters()) {
@@ -40,7 +51,7 @@ class EveryEffectTest {
     }
 
     private static Effect start(Insert insert, int planes) {
-        return Effects.start(insert, RATE, planes, BLOCK, RESPONSE);
+        return Effects.start(insert, new Site(RATE, planes, BLOCK, RESPONSE));
     }
 
     /** Runs signals through an effect and returns what comes out. */
@@ -61,7 +72,7 @@ class EveryEffectTest {
     }
 
     @ParameterizedTest
-    @EnumSource(value = ProcessorKind.class, mode = EnumSource.Mode.EXCLUDE, names = "TONE")
+    @MethodSource("silentOnes")
     void silence_in_is_silence_out(ProcessorKind kind) {
         SplittableRandom random = new SplittableRandom(1);
         for (int round = 0; round < ROUNDS; round++) {
@@ -75,7 +86,7 @@ class EveryEffectTest {
     }
 
     @ParameterizedTest
-    @EnumSource(ProcessorKind.class)
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
     void block_size_does_not_matter(ProcessorKind kind) {
         SplittableRandom random = new SplittableRandom(2);
         for (int round = 0; round < ROUNDS; round++) {
@@ -99,9 +110,7 @@ class EveryEffectTest {
 
     /** What turns both sides down as one hears both, and so do crossed echoes, a network and what mixes middle and side. */
     @ParameterizedTest
-    @EnumSource(
-            value = ProcessorKind.class,
-            names = {"EQUALISER", "SATURATOR", "CONVOLUTION", "TONE"})
+    @MethodSource("ofEachSideAlone")
     void sides_are_independent_where_nothing_joins_them(ProcessorKind kind) {
         SplittableRandom random = new SplittableRandom(3);
         for (int round = 0; round < ROUNDS; round++) {
@@ -114,7 +123,7 @@ class EveryEffectTest {
     }
 
     @ParameterizedTest
-    @EnumSource(ProcessorKind.class)
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
     void one_that_was_reset_is_as_good_as_new(ProcessorKind kind) {
         SplittableRandom random = new SplittableRandom(4);
         for (int round = 0; round < ROUNDS; round++) {
@@ -133,7 +142,7 @@ class EveryEffectTest {
     }
 
     @ParameterizedTest
-    @EnumSource(ProcessorKind.class)
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
     void what_comes_out_is_always_a_number(ProcessorKind kind) {
         SplittableRandom random = new SplittableRandom(5);
         for (int round = 0; round < ROUNDS; round++) {
@@ -149,7 +158,7 @@ class EveryEffectTest {
     }
 
     @ParameterizedTest
-    @EnumSource(ProcessorKind.class)
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
     void processing_allocates_nothing(ProcessorKind kind) {
         ThreadMXBean threads = (ThreadMXBean) ManagementFactory.getThreadMXBean();
         Effect effect = start(random(kind, new SplittableRandom(6)), 2);
@@ -160,6 +169,111 @@ class EveryEffectTest {
         long before = threads.getCurrentThreadAllocatedBytes();
         for (int i = 0; i < 3_000; i++) {
             effect.process(block, null, BLOCK);
+        }
+        assertThat(threads.getCurrentThreadAllocatedBytes() - before).isLessThan(2_000);
+    }
+
+    /** Runs signals through an effect that moves every 32 frames, as under a curve, in blocks of any size. */
+    private static float[][] runMoving(Effect effect, int block, double[] from, double[] to, float[]... planes) {
+        int grid = 32;
+        double[] values = from.clone();
+        float[][] out = new float[planes.length][planes[0].length];
+        float[][] part = new float[planes.length][BLOCK];
+        int total = out[0].length;
+        for (int at = 0; at < total; ) {
+            int into = at % grid;
+            if (into == 0) {
+                double way = Math.min(1, 2.0 * (at + grid) / total);
+                for (int i = 0; i < values.length; i++) {
+                    values[i] = from[i] + way * (to[i] - from[i]);
+                }
+                effect.move(values, grid);
+            }
+            int count = Math.min(Math.min(block, grid - into), total - at);
+            for (int p = 0; p < planes.length; p++) {
+                System.arraycopy(planes[p], at, part[p], 0, count);
+            }
+            effect.process(part, null, count);
+            for (int p = 0; p < planes.length; p++) {
+                System.arraycopy(part[p], 0, out[p], at, count);
+            }
+            at += count;
+        }
+        return out;
+    }
+
+    /** Other settings that can be reached without building the processor anew. */
+    private static double[] elsewhere(Processor settings, SplittableRandom random) {
+        double[] values = settings.array();
+        for (int i = 0; i < values.length; i++) {
+            Parameter parameter = settings.kind().parameters().get(i);
+            if (!parameter.built()) {
+                values[i] = parameter.least() + random.nextDouble() * (parameter.most() - parameter.least());
+            }
+        }
+        return values;
+    }
+
+    @ParameterizedTest
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
+    void moving_under_a_curve_does_not_hang_on_the_block_size(ProcessorKind kind) {
+        SplittableRandom random = new SplittableRandom(7);
+        for (int round = 0; round < ROUNDS; round++) {
+            Insert insert = random(kind, random);
+            double[] from = insert.processor().array();
+            double[] to = elsewhere(insert.processor(), random);
+            float[] left = Signals.noise(0.5, FRAMES, 2L * round);
+            float[] right = Signals.noise(0.5, FRAMES, 2L * round + 1);
+            float[][] whole = runMoving(start(insert, 2), BLOCK, from, to, left, right);
+            for (int block : new int[] {1, 31}) {
+                float[][] pieces = runMoving(start(insert, 2), block, from, to, left, right);
+                assertThat(pieces[0]).as("%s in blocks of %d", insert, block).isEqualTo(whole[0]);
+                assertThat(pieces[1]).as("%s in blocks of %d", insert, block).isEqualTo(whole[1]);
+            }
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
+    void one_that_has_moved_and_was_reset_is_as_one_that_began_there(ProcessorKind kind) {
+        SplittableRandom random = new SplittableRandom(8);
+        for (int round = 0; round < ROUNDS; round++) {
+            Insert insert = random(kind, random);
+            double[] to = elsewhere(insert.processor(), random);
+            Processor there = new Processor(
+                    kind, Arrays.stream(to).boxed().toList(), insert.processor().response());
+            float[] left = Signals.noise(0.5, FRAMES, 2L * round);
+            float[] right = Signals.noise(0.5, FRAMES, 2L * round + 1);
+            Effect moved = start(insert, 2);
+            moved.move(to, 1_000);
+            run(moved, BLOCK, right, left);
+            moved.reset();
+            moved.seek(0);
+            float[][] again = run(moved, BLOCK, left, right);
+            float[][] fresh = run(start(insert.withProcessor(there), 2), BLOCK, left, right);
+            assertThat(again[0]).as("%s", insert).isEqualTo(fresh[0]);
+            assertThat(again[1]).as("%s", insert).isEqualTo(fresh[1]);
+        }
+    }
+
+    @ParameterizedTest
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
+    void moving_allocates_nothing(ProcessorKind kind) {
+        ThreadMXBean threads = (ThreadMXBean) ManagementFactory.getThreadMXBean();
+        SplittableRandom random = new SplittableRandom(9);
+        Insert insert = random(kind, random);
+        SlotEffect effect = (SlotEffect) start(insert, 2);
+        double[][] places = new double[50][];
+        Arrays.setAll(places, i -> elsewhere(insert.processor(), random));
+        float[][] block = {Signals.noise(0.5, 32, 1), Signals.noise(0.5, 32, 2)};
+        long before = 0;
+        for (int i = 0; i < 20_000; i++) {
+            if (i == 15_000) {
+                before = threads.getCurrentThreadAllocatedBytes();
+            }
+            effect.move(places[i % places.length], 32);
+            effect.moveMix(i % 7, (i % 5) / 4.0, 32);
+            effect.process(block, null, 32);
         }
         assertThat(threads.getCurrentThreadAllocatedBytes() - before).isLessThan(2_000);
     }

@@ -12,7 +12,6 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 
 /** What is drawn of echoes and reverbs is what they do. */
@@ -22,7 +21,7 @@ class TimeCurveTest {
 
     private static float[] run(Processor settings, float[] signal) {
         Insert insert = Insert.of(new SlotId("1"), settings.kind()).withProcessor(settings);
-        Effect effect = Effects.start(insert, RATE, 2, signal.length, null);
+        Effect effect = Effects.start(insert, new Site(RATE, 2, signal.length, null));
         float[][] planes = {signal, signal.clone()};
         effect.process(planes, null, signal.length);
         return planes[0];
@@ -30,7 +29,7 @@ class TimeCurveTest {
 
     @Test
     void echoes_lose_what_the_feedback_takes_until_they_are_gone() {
-        Processor delay = Processor.usual(ProcessorKind.DELAY)
+        Processor delay = Processor.usual(Delay.KIND)
                 .with("timeMs", 250)
                 .with("feedbackPercent", 10)
                 .with("dampingHz", 20_000);
@@ -42,7 +41,7 @@ class TimeCurveTest {
 
     @Test
     void echoes_stand_where_and_as_high_as_they_sound() {
-        Processor delay = Processor.usual(ProcessorKind.DELAY)
+        Processor delay = Processor.usual(Delay.KIND)
                 .with("timeMs", 100)
                 .with("feedbackPercent", 50)
                 .with("dampingHz", 5_000);
@@ -66,7 +65,7 @@ class TimeCurveTest {
     @ParameterizedTest
     @CsvSource({"2, 60, 6000, 250", "2, 60, 6000, 4000", "1.2, 100, 3000, 2000", "3, 30, 8000, 1000"})
     void a_tail_falls_as_fast_as_it_is_drawn(double decay, double size, double damping, double hertz) {
-        Processor reverb = Processor.usual(ProcessorKind.REVERB)
+        Processor reverb = Processor.usual(Reverb.KIND)
                 .with("decaySeconds", decay)
                 .with("sizePercent", size)
                 .with("dampingHz", damping)
@@ -98,7 +97,7 @@ class TimeCurveTest {
     @Test
     void a_tail_begins_behind_the_pre_delay_and_is_gone_after_the_decay_time() {
         Processor reverb =
-                Processor.usual(ProcessorKind.REVERB).with("decaySeconds", 1.5).with("preDelayMs", 40);
+                Processor.usual(Reverb.KIND).with("decaySeconds", 1.5).with("preDelayMs", 40);
         assertThat(TimeCurve.tailDb(reverb, 0.039, 0, RATE)).isEqualTo(Double.NEGATIVE_INFINITY);
         assertThat(TimeCurve.tailDb(reverb, 0.04, 0, RATE)).isCloseTo(0, within(1e-9));
         assertThat(TimeCurve.lastingSeconds(reverb)).isEqualTo(1.54);
@@ -109,7 +108,7 @@ class TimeCurveTest {
     @Test
     void other_processors_have_no_such_curve() {
         assertThatIllegalArgumentException()
-                .isThrownBy(() -> TimeCurve.echoes(Processor.usual(ProcessorKind.GATE)))
-                .withMessageContaining("DELAY");
+                .isThrownBy(() -> TimeCurve.echoes(Processor.usual(Gate.KIND)))
+                .withMessageContaining("Delay");
     }
 }

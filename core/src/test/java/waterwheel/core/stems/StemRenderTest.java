@@ -24,9 +24,12 @@ import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Delay;
+import waterwheel.core.processing.Equaliser;
+import waterwheel.core.processing.Saturator;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -84,14 +87,14 @@ class StemRenderTest {
     @Test
     void a_bus_that_treats_several_stems_as_one_is_the_reason_for_a_difference() throws Exception {
         session = session.withStrip(
-                Sessions.MAIN, s -> s.withInserts(List.of(Insert.of(new SlotId("1"), ProcessorKind.SATURATOR))));
+                Sessions.MAIN, s -> s.withInserts(List.of(Insert.of(new SlotId("1"), Saturator.KIND))));
         StemProof proof =
                 render(RenderFormat.WAV_32F, new LevelPolicy.AsMixed()).proof();
         assertThat(proof.nulls()).isFalse();
         assertThat(proof.holds()).isTrue();
         assertThat(proof.inWords()).contains("because Main treats several of them as one");
         session = session.withStrip(
-                Sessions.MAIN, s -> s.withInserts(List.of(Insert.of(new SlotId("1"), ProcessorKind.EQUALISER))));
+                Sessions.MAIN, s -> s.withInserts(List.of(Insert.of(new SlotId("1"), Equaliser.KIND))));
         assertThat(render(RenderFormat.WAV_32F, new LevelPolicy.AsMixed())
                         .proof()
                         .nulls())
@@ -169,7 +172,7 @@ class StemRenderTest {
         Bus band = new Bus(new ChannelId("band"), "band", Strip.unity(Output.to(Sessions.MAIN)));
         List<Channel> channels = new ArrayList<>(session.channels());
         channels.add(band);
-        Insert compressor = Insert.of(new SlotId("1"), ProcessorKind.COMPRESSOR);
+        Insert compressor = Insert.of(new SlotId("1"), Compressor.KIND);
         session = session.withChannels(channels).withStrip(band.id(), s -> s.withInserts(List.of(compressor)));
         for (String id : List.of("drum", "piano")) {
             session = session.withStrip(Sessions.id(id), s -> s.withOutput(Output.to(band.id())));
@@ -185,7 +188,7 @@ class StemRenderTest {
     @Test
     void a_tail_lets_the_echo_after_the_end_be_heard() throws Exception {
         // An echo 100 ms after the song: only a tail has it.
-        Insert echo = Insert.of(new SlotId("1"), ProcessorKind.DELAY);
+        Insert echo = Insert.of(new SlotId("1"), Delay.KIND);
         echo = echo.withProcessor(echo.processor().with("timeMs", 100).with("feedbackPercent", 0));
         Insert only = echo;
         session = session.withStrip(Sessions.MAIN, s -> s.withInserts(List.of(only)));

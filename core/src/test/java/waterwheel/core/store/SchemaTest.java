@@ -13,7 +13,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
@@ -26,6 +25,7 @@ import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.json.Json;
+import waterwheel.core.processing.Processors;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -69,12 +69,12 @@ class SchemaTest {
     /** Every kind of processor, with settings that are not the usual ones. */
     private static List<Insert> inserts() {
         List<Insert> inserts = new ArrayList<>();
-        for (ProcessorKind kind : ProcessorKind.values()) {
+        for (ProcessorKind kind : Processors.kinds()) {
             List<Double> values =
                     kind.parameters().stream().map(Parameter::least).toList();
             Optional<SourceId> response = kind.responds() ? Optional.of(new SourceId("s1")) : Optional.empty();
             inserts.add(new Insert(
-                    new SlotId(kind.name().toLowerCase(Locale.ROOT)),
+                    new SlotId(kind.key()),
                     new Processor(kind, values, response),
                     inserts.size() % 2 == 0,
                     -3,

@@ -28,8 +28,9 @@ import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Convolution;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
 import waterwheel.core.session.CurvePoint;
@@ -69,7 +70,7 @@ class SessionFolderTest {
                 .withSections(List.of(new Section("Verse", 2, 7)))
                 .withStrip(
                         Sessions.id("bus"),
-                        s -> s.withInserts(List.of(Insert.of(new SlotId("1"), ProcessorKind.COMPRESSOR)
+                        s -> s.withInserts(List.of(Insert.of(new SlotId("1"), Compressor.KIND)
                                 .withMix(0.5)
                                 .withBypassed(true))))
                 .withStrip(Sessions.id("a"), s -> s.withSends(List.of(
@@ -83,9 +84,8 @@ class SessionFolderTest {
                         .withExempt(List.of(Sessions.id("bus")))
                         .withBeyond(List.of(new LinkGroup.Beyond(Sessions.id("a"), LinkGroup.Attribute.FADER, -93.5)))))
                 .withStrip(Sessions.id("c"), s -> s.withOutput(new Output.ToInterface(3))
-                        .withInserts(List.of(Insert.of(new SlotId("r"), ProcessorKind.CONVOLUTION)
-                                .withProcessor(Processor.usual(ProcessorKind.CONVOLUTION)
-                                        .withResponse(new SourceId("a"))))))
+                        .withInserts(List.of(Insert.of(new SlotId("r"), Convolution.KIND)
+                                .withProcessor(Processor.usual(Convolution.KIND).withResponse(new SourceId("a"))))))
                 .withChannel(Sessions.id("c"), c -> ((Track) c)
                         .withClips(List.of(new Clip(new SourceId("c"), 0, 0, 10, -1.5)
                                 .withFades(2, 3)

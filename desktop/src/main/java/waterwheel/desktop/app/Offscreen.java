@@ -15,9 +15,9 @@ import javafx.application.Platform;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.processing.Compressor;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
@@ -181,7 +181,7 @@ final class Offscreen {
         Channel before = onInterface(model::selectedChannel);
         for (Channel channel : model.session().channels()) {
             Optional<SlotId> slot = channel.strip().activeInserts().stream()
-                    .filter(i -> i.processor().kind() == ProcessorKind.COMPRESSOR)
+                    .filter(i -> i.processor().kind().equals(Compressor.KIND))
                     .map(Insert::id)
                     .findFirst();
             if (panel != null && slot.isPresent()) {

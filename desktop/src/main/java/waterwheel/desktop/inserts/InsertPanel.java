@@ -22,10 +22,10 @@ import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Parameter;
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.intake.FileImport;
 import waterwheel.core.intake.IntakeEdits;
+import waterwheel.core.processing.Processors;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.units.LevelText;
@@ -143,7 +143,7 @@ public final class InsertPanel extends VBox {
         if (insert == null) {
             return;
         }
-        turned.setVisible(turnsDown(insert.processor().kind()));
+        turned.setVisible(Processors.of(insert.processor().kind()).turnsDown());
         turned.setManaged(turned.isVisible());
         if (insert.processor().kind().responds()) {
             add("Response", response());
@@ -166,13 +166,6 @@ public final class InsertPanel extends VBox {
         add("Input gain", input);
         add("Output gain", output);
         add("Mix", mix);
-    }
-
-    private static boolean turnsDown(ProcessorKind kind) {
-        return switch (kind) {
-            case COMPRESSOR, MULTIBAND, GATE, LIMITER -> true;
-            case EQUALISER, SATURATOR, STEREO, DELAY, REVERB, CONVOLUTION, TONE -> false;
-        };
     }
 
     private void showReduction(double seconds) {

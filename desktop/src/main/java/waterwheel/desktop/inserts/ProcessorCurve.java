@@ -10,9 +10,8 @@ import javafx.scene.shape.Polyline;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.inserts.Processor;
-import waterwheel.core.processing.Equalising;
-import waterwheel.core.processing.LevelCurve;
-import waterwheel.core.processing.StereoTool;
+import waterwheel.core.processing.Picture;
+import waterwheel.core.processing.Processors;
 import waterwheel.core.processing.TimeCurve;
 import waterwheel.core.units.LevelText;
 
@@ -80,36 +79,10 @@ final class ProcessorCurve extends Pane {
             band.getPoints().clear();
         }
         zero.resizeRelocate(0, -1, 0, 0);
-        boolean drawn = true;
-        if (processor == null) {
-            drawn = false;
-        } else {
-            switch (processor.kind()) {
-                case EQUALISER -> {
-                    draw(line, x -> y(Equalising.responseDb(processor, hertz(x), sampleRateHz), -EDGE_DB, EDGE_DB));
-                    zero.resizeRelocate(0, HEIGHT / 2, WIDTH, 1);
-                    say("20 Hz", "20 kHz", "+24 dB");
-                }
-                case COMPRESSOR, GATE, LIMITER, SATURATOR -> byLevel(level -> LevelCurve.outputDb(processor, level));
-                case MULTIBAND -> {
-                    for (int band = 0; band < bands.length; band++) {
-                        int which = band;
-                        draw(bands[band], x -> y(LevelCurve.bandOutputDb(processor, which, level(x)), LOWEST_DBFS, 0));
-                    }
-                    sayLevels();
-                    top.setText("low full, mid dashed, high dotted");
-                }
-                case DELAY -> echoes(processor);
-                case REVERB -> tail(processor, sampleRateHz);
-                case CONVOLUTION -> {
-                    drawn = response != null && !response.silent();
-                    if (response != null) {
-                        response(processor, response);
-                    }
-                }
-                case STEREO -> sides(processor);
-                case TONE -> drawn = false;
-            }
+        boolean drawn = false;
+        if (processor != null) {
+            Picture picture = Processors.of(processor.kind()).picture(processor, sampleRateHz);
+            drawn = draw(picture, response);
         }
         setVisible(drawn);
         setManaged(drawn);
@@ -117,30 +90,63 @@ final class ProcessorCurve extends Pane {
                 processor == null ? "" : "Curve of the " + processor.kind().label());
     }
 
-    private void echoes(Processor delay) {
-        double length = 1.1 * TimeCurve.lastingSeconds(delay);
+    /** Returns whether there was anything to draw. */
+    private boolean draw(Picture picture, @Nullable FileFacts response) {
+        switch (picture) {
+            case Picture.None() -> {
+                return false;
+            }
+            case Picture.ByFrequency(DoubleUnaryOperator gainDb) -> {
+                draw(line, x -> y(gainDb.applyAsDouble(hertz(x)), -EDGE_DB, EDGE_DB));
+                zero.resizeRelocate(0, HEIGHT / 2, WIDTH, 1);
+                say("20 Hz", "20 kHz", "+24 dB");
+            }
+            case Picture.ByLevel byLevel -> byLevel(byLevel);
+            case Picture.Echoes echoes -> echoes(echoes);
+            case Picture.Tail tail -> tail(tail);
+            case Picture.OfResponse(double afterSeconds) -> {
+                if (response == null) {
+                    return false;
+                }
+                response(afterSeconds, response);
+                return !response.silent();
+            }
+            case Picture.Sides sides -> sides(sides);
+            case Picture.OverBurst burst -> overBurst(burst);
+        }
+        return true;
+    }
+
+    private void echoes(Picture.Echoes delay) {
+        double length = 1.1 * delay.lastingSeconds();
         line.getPoints().addAll(0.0, HEIGHT);
-        for (TimeCurve.Echo echo : TimeCurve.echoes(delay)) {
+        for (TimeCurve.Echo echo : delay.echoes()) {
             double x = WIDTH * echo.seconds() / length;
             line.getPoints().addAll(x, HEIGHT, x, y(echo.db(), TimeCurve.GONE_DB, 0), x, HEIGHT);
         }
         sayTime(length, "each echo");
     }
 
-    private void tail(Processor reverb, int sampleRateHz) {
-        double length = 1.1 * TimeCurve.lastingSeconds(reverb);
-        double high = reverb.value("dampingHz");
-        drawTail(line, reverb, length, 0, sampleRateHz);
-        drawTail(bands[1], reverb, length, high, sampleRateHz);
-        sayTime(length, "dashed: at " + LevelText.signed(high / 1_000, 1, false) + " kHz");
+    private void tail(Picture.Tail tail) {
+        double length = 1.1 * tail.lastingSeconds();
+        draw(line, x -> y(tail.lowDb().applyAsDouble(x / WIDTH * length), TimeCurve.GONE_DB, 0));
+        draw(bands[1], x -> y(tail.highDb().applyAsDouble(x / WIDTH * length), TimeCurve.GONE_DB, 0));
+        sayTime(length, "dashed: at " + LevelText.signed(tail.highHz() / 1_000, 1, false) + " kHz");
     }
 
-    private static void drawTail(Polyline drawn, Processor reverb, double length, double hertz, int sampleRateHz) {
-        draw(drawn, x -> y(TimeCurve.tailDb(reverb, x / WIDTH * length, hertz, sampleRateHz), TimeCurve.GONE_DB, 0));
+    /** The gain from 0 upwards and downwards, and a mark where the sound ends. */
+    private void overBurst(Picture.OverBurst burst) {
+        draw(line, x -> y(burst.gainDb().applyAsDouble(x / WIDTH * burst.seconds()), -burst.edgeDb(), burst.edgeDb()));
+        double end = WIDTH * burst.endsSeconds() / burst.seconds();
+        even.getPoints().addAll(end, 0.0, end, HEIGHT);
+        zero.resizeRelocate(0, HEIGHT / 2, WIDTH, 1);
+        say(
+                "sound begins",
+                LevelText.signed(burst.seconds(), 1, false) + " s",
+                "\u00b1" + LevelText.signed(burst.edgeDb(), 0, false) + " dB; the upright line: it ends");
     }
 
-    private void response(Processor convolution, FileFacts facts) {
-        double late = convolution.value("preDelayMs") / 1_000;
+    private void response(double late, FileFacts facts) {
         double seconds = (double) facts.format().frames() / facts.format().sampleRateHz();
         double length = late + seconds;
         double[] levels = facts.overview().levelsDb((int) WIDTH / 2);
@@ -162,14 +168,14 @@ final class ProcessorCurve extends Pane {
     }
 
     /** From the middle: where the left side comes out (full) and where the right (dashed); upwards in phase. */
-    private void sides(Processor tool) {
-        double[][] gains = StereoTool.gains(tool);
-        double reach = 1;
-        for (int from = 0; from < 2; from++) {
-            reach = Math.max(reach, Math.abs(gains[0][from]) + Math.abs(gains[1][from]));
-        }
-        spoke(line, gains[0][0], gains[1][0], reach);
-        spoke(bands[1], gains[0][1], gains[1][1], reach);
+    private void sides(Picture.Sides sides) {
+        double reach = Math.max(
+                1,
+                Math.max(
+                        Math.abs(sides.leftToLeft()) + Math.abs(sides.rightToLeft()),
+                        Math.abs(sides.leftToRight()) + Math.abs(sides.rightToRight())));
+        spoke(line, sides.leftToLeft(), sides.leftToRight(), reach);
+        spoke(bands[1], sides.rightToLeft(), sides.rightToRight(), reach);
         even.getPoints().addAll(WIDTH / 2, 0.0, WIDTH / 2, HEIGHT);
         zero.resizeRelocate(0, HEIGHT / 2, WIDTH, 1);
         say("to the left", "to the right", "full: left side, dashed: right");
@@ -187,11 +193,18 @@ final class ProcessorCurve extends Pane {
                         HEIGHT / 2 - scale * (toRight + toLeft));
     }
 
-    private void byLevel(DoubleUnaryOperator outputDb) {
-        draw(line, x -> y(outputDb.applyAsDouble(level(x)), LOWEST_DBFS, 0));
-        even.getPoints().addAll(0.0, HEIGHT, WIDTH, 0.0);
-        zero.resizeRelocate(0, -1, 0, 0);
+    private void byLevel(Picture.ByLevel picture) {
+        List<DoubleUnaryOperator> curves = picture.outputDb();
+        for (int i = 0; i < curves.size(); i++) {
+            DoubleUnaryOperator curve = curves.get(i);
+            draw(curves.size() == 1 ? line : bands[i], x -> y(curve.applyAsDouble(level(x)), LOWEST_DBFS, 0));
+        }
         sayLevels();
+        if (curves.size() == 1) {
+            even.getPoints().addAll(0.0, HEIGHT, WIDTH, 0.0);
+        } else {
+            top.setText(picture.legend());
+        }
     }
 
     private void sayLevels() {

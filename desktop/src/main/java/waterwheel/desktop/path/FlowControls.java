@@ -22,6 +22,7 @@ import waterwheel.core.errors.RoutingException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Processors;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -77,7 +78,7 @@ final class FlowControls {
 
     Control addInsert() {
         MenuButton add = menu("Add insert", "Put a processor at the end of the channel's inserts");
-        for (ProcessorKind kind : ProcessorKind.values()) {
+        for (ProcessorKind kind : Processors.kinds()) {
             MenuItem item = new MenuItem(kind.label());
             item.setOnAction(event -> {
                 model.edit(FlowEdits.addInsert(channel(), kind));

@@ -18,12 +18,15 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.MethodSource;
 import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.levels.Stage;
+import waterwheel.core.processing.Convolution;
+import waterwheel.core.processing.Saturator;
+import waterwheel.core.processing.TestTone;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
@@ -40,9 +43,9 @@ class FlowAndBlendTest extends DrivenApplication {
     @Test
     void an_insert_is_added_in_the_Path_set_in_its_panel_and_measured() throws Exception {
         robot.interact(() -> model().select(LEAD));
-        choose("Add insert", ProcessorKind.SATURATOR.label());
+        choose("Add insert", Saturator.KIND.label());
         Insert made = model().selectedChannel().strip().inserts().getLast();
-        assertThat(made.processor().kind()).isEqualTo(ProcessorKind.SATURATOR);
+        assertThat(made.processor().kind()).isEqualTo(Saturator.KIND);
         assertThat(texts()).anyMatch(t -> t.startsWith("Saturator on Lead voice"));
         TextField drive = robot.from(desk().window())
                 .lookup((Node n) -> n instanceof TextField f
@@ -72,14 +75,14 @@ class FlowAndBlendTest extends DrivenApplication {
     }
 
     @ParameterizedTest
-    @EnumSource(ProcessorKind.class)
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
     void every_processor_draws_what_it_does_within_its_picture(ProcessorKind kind) {
         robot.interact(() -> model().select(HARMONIUM));
         choose("Add insert", kind.label());
         List<Region> pictures = robot.from(desk().window()).lookup(".curve-picture").queryAllAs(Region.class).stream()
                 .filter(FlowAndBlendTest::visible)
                 .toList();
-        if (kind == ProcessorKind.TONE || kind == ProcessorKind.CONVOLUTION) {
+        if (kind.equals(TestTone.KIND) || kind.equals(Convolution.KIND)) {
             assertThat(pictures)
                     .as("a test signal, or a response that is not chosen yet")
                     .isEmpty();

@@ -20,8 +20,8 @@ import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.levels.Stage;
+import waterwheel.core.processing.Convolution;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.LinkGroup;
@@ -146,7 +146,7 @@ class GroupsAndLawsTest extends DrivenApplication {
     @Test
     void a_convolution_takes_a_file_as_its_response_and_is_heard() throws Exception {
         robot.interact(() -> model().select(LEAD));
-        choose("Add insert", ProcessorKind.CONVOLUTION.label());
+        choose("Add insert", Convolution.KIND.label());
         awaitLevels();
         assertThat(model().levels().of(LEAD).orElseThrow().at(Stage.OUTPUT).silent())
                 .isTrue();

@@ -1,0 +1,45 @@
+package waterwheel.core.processing;
+
+import waterwheel.core.inserts.Processor;
+import waterwheel.core.inserts.ProcessorKind;
+
+/**
+ * All that there is to say of one kind of processor: its settings, how it starts, and what others must know of it.
+ * Nothing else in the program names kinds.
+ */
+public interface Descriptor {
+    ProcessorKind kind();
+
+    /** Starts a processor of this kind. */
+    Effect start(Processor settings, Site site);
+
+    /** By how many frames it is late. */
+    default int latencyFrames(Processor settings, int sampleRateHz) {
+        return 0;
+    }
+
+    /** Whether it gives out sound where none comes in, such as a test tone. */
+    default boolean sounds() {
+        return false;
+    }
+
+    /** Whether what it does hangs on the level, so that parts of a signal are treated otherwise than the whole. */
+    default boolean answersToLevel() {
+        return false;
+    }
+
+    /** Whether it turns down by an amount that can be shown. */
+    default boolean turnsDown() {
+        return false;
+    }
+
+    /** Whether it gives out something else than what it gets, such as an echo, so that their levels do not compare. */
+    default boolean replaces() {
+        return false;
+    }
+
+    /** What its panel draws. */
+    default Picture picture(Processor settings, int sampleRateHz) {
+        return new Picture.None();
+    }
+}
