@@ -6,7 +6,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.findings.Findings;
@@ -16,6 +15,7 @@ import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
@@ -107,7 +107,7 @@ final class ScaleBench {
                             2,
                             List.of(),
                             to("main").withFaderDb(-60))
-                    .withTap(Optional.of(new Tap(from, Tap.Point.PRE_FADER))));
+                    .withFeed(new Feed.Tapped(new Tap(from, Tap.Point.PRE_FADER))));
             from = id;
         }
         return session.withChannels(channels);

@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import waterwheel.core.errors.RoutingException;
@@ -15,6 +14,7 @@ import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
@@ -198,7 +198,7 @@ public final class FlowEdits {
                                     && track.tap()
                                             .filter(t -> t.channel().equals(bus.id()))
                                             .isPresent()
-                            ? track.withTap(Optional.empty())
+                            ? track.withFeed(Feed.none())
                             : channel;
                     channels.add(kept.withStrip(without(channel.strip(), bus)));
                 }
@@ -241,7 +241,7 @@ public final class FlowEdits {
                             from.planes(),
                             List.of(),
                             Strip.unity(output))
-                    .withTap(Optional.of(new Tap(from.id(), point)));
+                    .withFeed(new Feed.Tapped(new Tap(from.id(), point)));
             List<Channel> channels = new ArrayList<>(session.channels());
             channels.add(
                     from instanceof Track

@@ -2,48 +2,64 @@ package waterwheel.core.session;
 
 import java.util.List;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.units.Ranges;
 
 /**
  * What every channel that carries audio has between its source and its destination, in signal order: polarity, trim,
  * inserts, fader, placement, output; its sends; and its mute and solo.
  *
- * @param polarityInverted whether the signal is multiplied by -1
- * @param trimDb gain before the inserts, -48 to +48 dB
- * @param faderDb gain after the inserts, negative infinity to +12 dB
- * @param muted whether all that leaves the channel is silent
- * @param soloed whether the channel is heard while others are not
- * @param soloSafe whether the channel goes on sounding while others are soloed
  * @param inserts in signal order
- * @param sends branches of the signal
- * @param extraOutputs further buses that the channel feeds at unity, beside its output
  */
-public record Strip(
-        boolean polarityInverted,
-        double trimDb,
-        double faderDb,
-        Placement placement,
-        boolean muted,
-        boolean soloed,
-        boolean soloSafe,
-        Output output,
-        List<Insert> inserts,
-        List<Send> sends,
-        List<ChannelId> extraOutputs) {
+public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routing routing) {
     public static final double TRIM_LIMIT_DB = 48;
     public static final double FADER_TOP_DB = 12;
 
     public Strip {
-        trimDb = Ranges.checked("trimDb", trimDb, -TRIM_LIMIT_DB, TRIM_LIMIT_DB);
-        faderDb = Ranges.checked("faderDb", faderDb, Double.NEGATIVE_INFINITY, FADER_TOP_DB);
         inserts = List.copyOf(inserts);
-        sends = List.copyOf(sends);
-        extraOutputs = List.copyOf(extraOutputs);
     }
 
     /** A strip that changes nothing: all gains 0 dB, centred, neither muted nor soloed, no inserts and no sends. */
     public static Strip unity(Output output) {
-        return new Strip(false, 0, 0, Placement.CENTRE, false, false, false, output, List.of(), List.of(), List.of());
+        return new Strip(Gains.UNITY, List.of(), Switches.OFF, Routing.to(output));
+    }
+
+    public boolean polarityInverted() {
+        return gains.polarityInverted();
+    }
+
+    public double trimDb() {
+        return gains.trimDb();
+    }
+
+    public double faderDb() {
+        return gains.faderDb();
+    }
+
+    public Placement placement() {
+        return gains.placement();
+    }
+
+    public boolean muted() {
+        return switches.muted();
+    }
+
+    public boolean soloed() {
+        return switches.soloed();
+    }
+
+    public boolean soloSafe() {
+        return switches.soloSafe();
+    }
+
+    public Output output() {
+        return routing.output();
+    }
+
+    public List<ChannelId> extraOutputs() {
+        return routing.extraOutputs();
+    }
+
+    public List<Send> sends() {
+        return routing.sends();
     }
 
     /** The inserts that the signal runs through: those that are not bypassed. */
@@ -51,148 +67,59 @@ public record Strip(
         return inserts.stream().filter(insert -> !insert.bypassed()).toList();
     }
 
-    public Strip withPolarityInverted(boolean value) {
-        return new Strip(
-                value, trimDb, faderDb, placement, muted, soloed, soloSafe, output, inserts, sends, extraOutputs);
+    public Strip with(Gains value) {
+        return new Strip(value, inserts, switches, routing);
     }
 
-    public Strip withTrimDb(double value) {
-        return new Strip(
-                polarityInverted,
-                value,
-                faderDb,
-                placement,
-                muted,
-                soloed,
-                soloSafe,
-                output,
-                inserts,
-                sends,
-                extraOutputs);
+    public Strip with(Switches value) {
+        return new Strip(gains, inserts, value, routing);
     }
 
-    public Strip withFaderDb(double value) {
-        return new Strip(
-                polarityInverted,
-                trimDb,
-                value,
-                placement,
-                muted,
-                soloed,
-                soloSafe,
-                output,
-                inserts,
-                sends,
-                extraOutputs);
-    }
-
-    public Strip withPlacement(Placement value) {
-        return new Strip(
-                polarityInverted,
-                trimDb,
-                faderDb,
-                value,
-                muted,
-                soloed,
-                soloSafe,
-                output,
-                inserts,
-                sends,
-                extraOutputs);
-    }
-
-    public Strip withMuted(boolean value) {
-        return new Strip(
-                polarityInverted,
-                trimDb,
-                faderDb,
-                placement,
-                value,
-                soloed,
-                soloSafe,
-                output,
-                inserts,
-                sends,
-                extraOutputs);
-    }
-
-    public Strip withSoloed(boolean value) {
-        return new Strip(
-                polarityInverted,
-                trimDb,
-                faderDb,
-                placement,
-                muted,
-                value,
-                soloSafe,
-                output,
-                inserts,
-                sends,
-                extraOutputs);
-    }
-
-    public Strip withSoloSafe(boolean value) {
-        return new Strip(
-                polarityInverted,
-                trimDb,
-                faderDb,
-                placement,
-                muted,
-                soloed,
-                value,
-                output,
-                inserts,
-                sends,
-                extraOutputs);
-    }
-
-    public Strip withOutput(Output value) {
-        return new Strip(
-                polarityInverted,
-                trimDb,
-                faderDb,
-                placement,
-                muted,
-                soloed,
-                soloSafe,
-                value,
-                inserts,
-                sends,
-                extraOutputs);
+    public Strip with(Routing value) {
+        return new Strip(gains, inserts, switches, value);
     }
 
     public Strip withInserts(List<Insert> value) {
-        return new Strip(
-                polarityInverted,
-                trimDb,
-                faderDb,
-                placement,
-                muted,
-                soloed,
-                soloSafe,
-                output,
-                value,
-                sends,
-                extraOutputs);
+        return new Strip(gains, value, switches, routing);
     }
 
-    public Strip withSends(List<Send> value) {
-        return new Strip(
-                polarityInverted,
-                trimDb,
-                faderDb,
-                placement,
-                muted,
-                soloed,
-                soloSafe,
-                output,
-                inserts,
-                value,
-                extraOutputs);
+    public Strip withPolarityInverted(boolean value) {
+        return with(new Gains(value, trimDb(), faderDb(), placement()));
+    }
+
+    public Strip withTrimDb(double value) {
+        return with(new Gains(polarityInverted(), value, faderDb(), placement()));
+    }
+
+    public Strip withFaderDb(double value) {
+        return with(new Gains(polarityInverted(), trimDb(), value, placement()));
+    }
+
+    public Strip withPlacement(Placement value) {
+        return with(new Gains(polarityInverted(), trimDb(), faderDb(), value));
+    }
+
+    public Strip withMuted(boolean value) {
+        return with(new Switches(value, soloed(), soloSafe()));
+    }
+
+    public Strip withSoloed(boolean value) {
+        return with(new Switches(muted(), value, soloSafe()));
+    }
+
+    public Strip withSoloSafe(boolean value) {
+        return with(new Switches(muted(), soloed(), value));
+    }
+
+    public Strip withOutput(Output value) {
+        return with(new Routing(value, extraOutputs(), sends()));
     }
 
     public Strip withExtraOutputs(List<ChannelId> value) {
-        return new Strip(
-                polarityInverted, trimDb, faderDb, placement, muted, soloed, soloSafe, output, inserts, sends, value);
+        return with(new Routing(output(), value, sends()));
+    }
+
+    public Strip withSends(List<Send> value) {
+        return with(new Routing(output(), extraOutputs(), value));
     }
 }

@@ -10,22 +10,20 @@ import waterwheel.core.units.Ranges;
  *
  * @param planes 1 for mono, 2 for stereo; a mono source in a stereo track sounds on both sides
  * @param kind what the levels of this track are judged by
- * @param clips the parts of audio files on the song's line; overlapping ones are summed
+ * @param feed where its signal comes from
  * @param ownReferenceDbfs the average that this track is staged to and its 0 VU, -24 to -12 dBFS; empty for the
  *     session's nominal level
  * @param colour a mark to find the track by
- * @param tap what the track takes its signal from; it has no clips then
  */
 public record Track(
         ChannelId id,
         String name,
         Kind kind,
         int planes,
-        List<Clip> clips,
+        Feed feed,
         Strip strip,
         OptionalDouble ownReferenceDbfs,
-        Colour colour,
-        Optional<Tap> tap)
+        Colour colour)
         implements Channel {
     /** What a track's material is, as far as levels are concerned. */
     public enum Kind {
@@ -79,55 +77,63 @@ public record Track(
         if (planes != 1 && planes != 2) {
             throw new IllegalArgumentException("planes: " + planes + " (expected: 1 or 2)");
         }
-        clips = List.copyOf(clips);
-        if (tap.isPresent() && !clips.isEmpty()) {
-            throw new IllegalArgumentException("tap: " + tap.get() + " (expected: none for a track with clips)");
-        }
         ownReferenceDbfs.ifPresent(db -> Ranges.checked("ownReferenceDbfs", db, -24, -12));
     }
 
     /** A track that is staged to the session's nominal level and has no colour. */
     public Track(ChannelId id, String name, Kind kind, int planes, List<Clip> clips, Strip strip) {
-        this(id, name, kind, planes, clips, strip, OptionalDouble.empty(), Colour.NONE, Optional.empty());
+        this(id, name, kind, planes, new Feed.Clips(clips), strip, OptionalDouble.empty(), Colour.NONE);
+    }
+
+    /** The clips of a track that is fed by some; none for any other. */
+    public List<Clip> clips() {
+        return feed instanceof Feed.Clips(List<Clip> clips) ? clips : List.of();
+    }
+
+    /** What a track that is fed by another channel takes its signal from. */
+    public Optional<Tap> tap() {
+        return feed instanceof Feed.Tapped(Tap tap) ? Optional.of(tap) : Optional.empty();
     }
 
     /** The gain that all clips share, in dB; 0 where they differ or there are none. */
     public double commonClipGainDb() {
+        List<Clip> clips = clips();
         double first = clips.isEmpty() ? 0 : clips.getFirst().gainDb();
         return clips.stream().allMatch(clip -> clip.gainDb() == first) ? first : 0;
     }
 
     @Override
     public Track withStrip(Strip value) {
-        return new Track(id, name, kind, planes, clips, value, ownReferenceDbfs, colour, tap);
+        return new Track(id, name, kind, planes, feed, value, ownReferenceDbfs, colour);
     }
 
     @Override
     public Track withName(String value) {
-        return new Track(id, value, kind, planes, clips, strip, ownReferenceDbfs, colour, tap);
+        return new Track(id, value, kind, planes, feed, strip, ownReferenceDbfs, colour);
     }
 
     public Track withKind(Kind value) {
-        return new Track(id, name, value, planes, clips, strip, ownReferenceDbfs, colour, tap);
+        return new Track(id, name, value, planes, feed, strip, ownReferenceDbfs, colour);
     }
 
     public Track withPlanes(int value) {
-        return new Track(id, name, kind, value, clips, strip, ownReferenceDbfs, colour, tap);
+        return new Track(id, name, kind, value, feed, strip, ownReferenceDbfs, colour);
     }
 
+    public Track withFeed(Feed value) {
+        return new Track(id, name, kind, planes, value, strip, ownReferenceDbfs, colour);
+    }
+
+    /** Returns the track fed by clips, whatever fed it before. */
     public Track withClips(List<Clip> value) {
-        return new Track(id, name, kind, planes, value, strip, ownReferenceDbfs, colour, tap);
+        return withFeed(new Feed.Clips(value));
     }
 
     public Track withOwnReferenceDbfs(OptionalDouble value) {
-        return new Track(id, name, kind, planes, clips, strip, value, colour, tap);
+        return new Track(id, name, kind, planes, feed, strip, value, colour);
     }
 
     public Track withColour(Colour value) {
-        return new Track(id, name, kind, planes, clips, strip, ownReferenceDbfs, value, tap);
-    }
-
-    public Track withTap(Optional<Tap> value) {
-        return new Track(id, name, kind, planes, clips, strip, ownReferenceDbfs, colour, value);
+        return new Track(id, name, kind, planes, feed, strip, ownReferenceDbfs, value);
     }
 }

@@ -19,6 +19,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
 import waterwheel.core.session.CurvePoint;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Section;
@@ -368,15 +369,14 @@ final class SessionJson {
                         name,
                         fields.oneOf("kind", Track.Kind.values(), Track.Kind::label),
                         (int) fields.count("planes", 1, 2),
-                        fields.list("clips", SessionJson::clip),
+                        feed(fields),
                         strip,
                         fields.has("referenceDbfs")
                                 ? OptionalDouble.of(fields.number("referenceDbfs", -24, -12))
                                 : OptionalDouble.empty(),
                         fields.has("colour")
                                 ? fields.oneOf("colour", Track.Colour.values(), Track.Colour::label)
-                                : Track.Colour.NONE,
-                        fields.has("tap") ? Optional.of(tap(fields.object("tap"))) : Optional.empty());
+                                : Track.Colour.NONE);
             case "bus" -> new Bus(id, name, strip);
             default ->
                 throw new Problem(
@@ -384,6 +384,18 @@ final class SessionJson {
                                 + "', which this version does not know.",
                         "Open the session with the Waterwheel that made it.");
         };
+    }
+
+    private static Feed feed(JsonFields fields) throws Problem {
+        List<Clip> clips = fields.list("clips", SessionJson::clip);
+        if (!fields.has("tap")) {
+            return new Feed.Clips(clips);
+        }
+        if (!clips.isEmpty()) {
+            throw new Problem(
+                    "The track " + fields.text("id") + " has both clips and a channel that it takes its signal from.");
+        }
+        return new Feed.Tapped(tap(fields.object("tap")));
     }
 
     private static Tap tap(JsonFields fields) throws Problem {

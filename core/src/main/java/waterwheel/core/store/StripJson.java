@@ -13,10 +13,13 @@ import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Gains;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
+import waterwheel.core.session.Routing;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Strip;
+import waterwheel.core.session.Switches;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.store.SessionJson.Problem;
 
@@ -92,22 +95,19 @@ final class StripJson {
     }
 
     static Strip read(JsonFields fields) throws Problem {
-        return new Strip(
+        Gains gains = new Gains(
                 fields.flag("polarityInverted"),
                 fields.number("trimDb", -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB),
                 fields.levelOrSilence("faderDb", Strip.FADER_TOP_DB),
-                placement(fields.object("placement")),
-                fields.flag("muted"),
-                fields.flag("soloed"),
-                fields.flag("soloSafe"),
-                output(fields),
-                fields.has("inserts") ? fields.list("inserts", StripJson::insert) : List.of(),
-                fields.has("sends") ? fields.list("sends", StripJson::send) : List.of(),
-                fields.has("extraOutputs")
-                        ? fields.texts("extraOutputs").stream()
-                                .map(ChannelId::new)
-                                .toList()
-                        : List.of());
+                placement(fields.object("placement")));
+        Switches switches = new Switches(fields.flag("muted"), fields.flag("soloed"), fields.flag("soloSafe"));
+        Output output = output(fields);
+        List<Insert> inserts = fields.has("inserts") ? fields.list("inserts", StripJson::insert) : List.of();
+        List<Send> sends = fields.has("sends") ? fields.list("sends", StripJson::send) : List.of();
+        List<ChannelId> extra = fields.has("extraOutputs")
+                ? fields.texts("extraOutputs").stream().map(ChannelId::new).toList()
+                : List.of();
+        return new Strip(gains, inserts, switches, new Routing(output, extra, sends));
     }
 
     private static Output output(JsonFields fields) throws Problem {

@@ -44,6 +44,7 @@ import waterwheel.core.processing.Saturator;
 import waterwheel.core.routing.Faders;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
@@ -249,7 +250,7 @@ class FlowTest {
         ChannelId made = tapped.channels().get(1).id();
         assertThat(mix(tapped, 1, 512)[0][5_000]).isCloseTo(0.5f * 0.501187f, within(1e-5f));
         Session pre =
-                tapped.withChannel(made, c -> ((Track) c).withTap(Optional.of(new Tap(ONE, Tap.Point.PRE_FADER))));
+                tapped.withChannel(made, c -> ((Track) c).withFeed(new Feed.Tapped(new Tap(ONE, Tap.Point.PRE_FADER))));
         assertThat(mix(pre, 1, 512)[0][5_000]).isEqualTo(0.5f);
         assertThat(mix(muted(pre, ONE), 1, 512)[0][5_000])
                 .as("mute silences all")

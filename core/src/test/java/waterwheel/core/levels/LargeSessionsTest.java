@@ -11,7 +11,6 @@ import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -31,6 +30,7 @@ import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
@@ -97,7 +97,7 @@ class LargeSessionsTest {
                                 2,
                                 List.of(),
                                 Strip.unity(new Output.Nowhere()))
-                        .withTap(Optional.of(new Tap(
+                        .withFeed(new Feed.Tapped(new Tap(
                                 i == 0 ? Sessions.id("one") : Sessions.id("t" + (i - 1)), Tap.Point.PRE_FADER))))
                 .toList();
         Session chained =

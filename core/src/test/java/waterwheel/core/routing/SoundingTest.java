@@ -14,6 +14,7 @@ import org.junit.jupiter.api.Test;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Send;
@@ -52,7 +53,9 @@ class SoundingTest {
             Track made = new Track(track(i), "t" + i, Track.Kind.SUSTAINED, 1, List.of(), strip);
             boolean taps = i > 0 && random.nextInt(3) == 0;
             channels.add(
-                    taps ? made.withTap(Optional.of(new Tap(track(random.nextInt(i)), Tap.Point.PRE_FADER))) : made);
+                    taps
+                            ? made.withFeed(new Feed.Tapped(new Tap(track(random.nextInt(i)), Tap.Point.PRE_FADER)))
+                            : made);
         }
         for (int i = 0; i < BUSES; i++) {
             Strip strip = switches(random, Strip.unity(Output.to(bus(i + 1 + random.nextInt(BUSES - i)))));

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -21,6 +20,7 @@ import waterwheel.core.processing.Compressor;
 import waterwheel.core.processing.Gate;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
@@ -63,8 +63,8 @@ class SharedKeysTest {
                 .bus("low", "main")
                 .build();
         Track copy = new Track(COPY, "copy", Track.Kind.SUSTAINED, 2, List.of(), Strip.unity(Output.to(Sessions.MAIN)))
-                .withTap(
-                        Optional.of(new Tap(DRUMS, random.nextBoolean() ? Tap.Point.PRE_FADER : Tap.Point.POST_FADER)));
+                .withFeed(new Feed.Tapped(
+                        new Tap(DRUMS, random.nextBoolean() ? Tap.Point.PRE_FADER : Tap.Point.POST_FADER)));
         List<Channel> channels = new ArrayList<>(made.channels());
         channels.add(random.nextInt(channels.size()), copy);
         made = made.withChannels(channels);

@@ -32,6 +32,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Curve;
 import waterwheel.core.session.CurvePoint;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
@@ -110,21 +111,19 @@ class SchemaTest {
                         "One",
                         Track.Kind.PERCUSSIVE,
                         2,
-                        List.of(clip),
+                        new Feed.Clips(List.of(clip)),
                         strip,
                         OptionalDouble.of(-20),
-                        Track.Colour.FERN,
-                        Optional.empty()),
+                        Track.Colour.FERN),
                 new Track(
                         new ChannelId("t2"),
                         "Two",
                         Track.Kind.SUSTAINED,
                         1,
-                        List.of(),
+                        new Feed.Tapped(new Tap(new ChannelId("t1"), Tap.Point.POST_FADER)),
                         Strip.unity(new Output.ToInterface(2)),
                         OptionalDouble.empty(),
-                        Track.Colour.NONE,
-                        Optional.of(new Tap(new ChannelId("t1"), Tap.Point.POST_FADER))),
+                        Track.Colour.NONE),
                 new Bus(BUS, "Bus", Strip.unity(Output.to(MAIN)).withInserts(inserts())),
                 new Bus(MAIN, "Main", Strip.unity(new Output.Nowhere())));
         return new Session(
