@@ -20,6 +20,7 @@ module waterwheel.core {
     exports waterwheel.core.json;
     exports waterwheel.core.levels;
     exports waterwheel.core.metering;
+    exports waterwheel.core.path;
     exports waterwheel.core.playback;
     exports waterwheel.core.processing;
     exports waterwheel.core.routing;

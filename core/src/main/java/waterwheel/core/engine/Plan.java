@@ -1,10 +1,15 @@
 package waterwheel.core.engine;
 
 import java.util.BitSet;
+import java.util.Collection;
 import java.util.Collections;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import waterwheel.core.path.GainMatrix;
+import waterwheel.core.path.Stage;
 import waterwheel.core.session.ChannelId;
 
 /** A session made ready to run. Immutable. */
@@ -14,7 +19,15 @@ public final class Plan {
     private final List<Signal> signals;
     private final List<Integer> latencies;
     private final Map<SignalId, Integer> places;
-    private final Map<ChannelId, Integer> chainEnds = new HashMap<>();
+    private final Map<ChannelId, List<Place>> stages;
+
+    /**
+     * Where the level of a channel's stage is found.
+     *
+     * @param part which of several: an insert's slot; empty for the stages that there is one of
+     * @param edge a signal with the gains from there to the stage
+     */
+    public record Place(Stage stage, String part, Signal.Edge edge) {}
 
     /**
      * Makes a plan.
@@ -22,25 +35,28 @@ public final class Plan {
      * @param lengthFrames length of the song
      * @param signals every signal after all of its inputs
      * @param latencies by how many frames each is late, because of the processors before it
+     * @param stages by channel where each of its stages is found, in signal order
      */
-    public Plan(int sampleRateHz, long lengthFrames, List<Signal> signals, List<Integer> latencies) {
+    Plan(
+            int sampleRateHz,
+            long lengthFrames,
+            List<Signal> signals,
+            List<Integer> latencies,
+            Map<ChannelId, List<Place>> stages) {
         this.sampleRateHz = sampleRateHz;
         this.lengthFrames = lengthFrames;
         this.signals = List.copyOf(signals);
         this.latencies = List.copyOf(latencies);
+        this.stages = stages;
         places = HashMap.newHashMap(signals.size());
         for (int i = 0; i < signals.size(); i++) {
-            SignalId id = signals.get(i).id();
-            places.putIfAbsent(id, i);
-            if (id.point() == SignalId.Point.INSERT && !id.whole()) {
-                chainEnds.put(id.channel(), i);
-            }
+            places.putIfAbsent(signals.get(i).id(), i);
         }
     }
 
     /** A plan of signals that nothing holds up. */
     public Plan(int sampleRateHz, long lengthFrames, List<Signal> signals) {
-        this(sampleRateHz, lengthFrames, signals, Collections.nCopies(signals.size(), 0));
+        this(sampleRateHz, lengthFrames, signals, Collections.nCopies(signals.size(), 0), Map.of());
     }
 
     public int sampleRateHz() {
@@ -99,12 +115,12 @@ public final class Plan {
 
     /** Returns a plan in which some signals are replaced by ones with the same id and planes. */
     public Plan with(List<Signal> replaced) {
-        return new Plan(sampleRateHz, lengthFrames, replaced, latencies);
+        return new Plan(sampleRateHz, lengthFrames, replaced, latencies, stages);
     }
 
     /** Returns the plan for a song of another length, such as one whose reverb is heard out. */
     public Plan withLength(long frames) {
-        return new Plan(sampleRateHz, frames, signals, latencies);
+        return new Plan(sampleRateHz, frames, signals, latencies, stages);
     }
 
     /** The signals that reach the wanted ones through gains that are not 0, those themselves among them. */
@@ -129,10 +145,51 @@ public final class Plan {
                 .anyMatch(s -> s instanceof Signal.Processed || s instanceof Signal.Delayed);
     }
 
-    /** Index of the signal at the end of a channel's inserts; its first one where it has none. */
-    public int chainEnd(ChannelId channel) {
-        Integer end = chainEnds.get(channel);
-        return end == null ? first(channel) : end;
+    /** Where the stages of all channels are found. */
+    public Collection<List<Place>> stages() {
+        return Collections.unmodifiableCollection(stages.values());
+    }
+
+    /** By channel where its meter listens: behind its trim; the main bus's behind its fader. */
+    public Map<ChannelId, Signal.Edge> metered() {
+        Map<ChannelId, Signal.Edge> metered = new LinkedHashMap<>();
+        Signal mix = signals.get(output());
+        stages.forEach((channel, places) -> places.stream()
+                .filter(place -> place.stage() == Stage.TRIM)
+                .forEach(place -> metered.put(channel, place.edge())));
+        metered.put(mix.id().channel(), new Signal.Edge(output(), GainMatrix.diagonal(mix.planes(), 1)));
+        return metered;
+    }
+
+    /** Whether another plan differs in values alone, so that a run of this one can come to it. */
+    public boolean sameShape(Plan other) {
+        if (sampleRateHz != other.sampleRateHz
+                || signals.size() != other.signals.size()
+                || !latencies.equals(other.latencies)) {
+            return false;
+        }
+        for (int i = 0; i < signals.size(); i++) {
+            if (!signals.get(i).sameShape(other.signals.get(i))) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** Where each stage of a channel is found, in signal order. */
+    public List<Place> stages(ChannelId channel) {
+        return stages.getOrDefault(channel, List.of());
+    }
+
+    /**
+     * Where a stage of a channel is found.
+     *
+     * @param part which of several: an insert's slot; empty for the stages that there is one of
+     */
+    public Optional<Place> stage(ChannelId channel, Stage stage, String part) {
+        return stages(channel).stream()
+                .filter(place -> place.stage() == stage && place.part().equals(part))
+                .findFirst();
     }
 
     private int last(SignalId.Point point) {

@@ -1,7 +1,6 @@
 package waterwheel.core.engine;
 
 import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -15,19 +14,23 @@ import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.path.Branch;
+import waterwheel.core.path.ChannelPath;
+import waterwheel.core.path.ChannelPaths;
+import waterwheel.core.path.GainMatrix;
+import waterwheel.core.path.Stage;
+import waterwheel.core.path.Step;
 import waterwheel.core.processing.Effects;
 import waterwheel.core.processing.Processors;
-import waterwheel.core.routing.Audibility;
 import waterwheel.core.routing.Connections;
-import waterwheel.core.routing.Faders;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.Output;
-import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Tap;
@@ -42,14 +45,13 @@ import waterwheel.core.units.Decibels;
  */
 public final class PlanCompiler {
     private final Session session;
-    private final Set<ChannelId> sounding;
-    private final Faders faders;
+    private final ChannelPaths paths;
     private final Predicate<Track> included;
     private final double outputGain;
-    private final List<Signal> signals = new ArrayList<>();
-    private final List<Integer> latencies = new ArrayList<>();
-    /** Signals that nothing reaches; what they feed need not wait for them. */
-    private final BitSet silent = new BitSet();
+    /** Whether the plan's shape must not hang on values that move while it is played. */
+    private final boolean played;
+
+    private final PlanBuilder plan;
 
     /** What is heard: of a stem, the share of its tracks in every bus. */
     private final Layer heard = new Layer();
@@ -61,10 +63,9 @@ public final class PlanCompiler {
     private final Map<KeyInput, List<Input>> keyInputs = new HashMap<>();
     private final Map<KeyInput, Integer> keySums = new HashMap<>();
     private final Map<Integer, List<Input>> pairInputs = new TreeMap<>();
-    /** By channel what leaves its inserts, with the gain that is left to be applied. */
-    private final Map<ChannelId, Signal.Edge> chains = new HashMap<>();
+    /** By channel how far it has come; of the whole session. */
+    private final Map<ChannelId, Way> ways = new HashMap<>();
 
-    private final Map<Late, Integer> delayed = new HashMap<>();
     private final Map<SignalId, Integer> placedSums = new HashMap<>();
     private final List<Signal.Edge> cues = new ArrayList<>();
 
@@ -83,15 +84,16 @@ public final class PlanCompiler {
     /** The key input of an insert. */
     private record KeyInput(ChannelId channel, SlotId slot) {}
 
-    /** A signal that is wanted later. */
-    private record Late(int signal, int frames) {}
+    /** Where a channel's signal is found before its fader, behind it, and where it leaves. */
+    private record Way(ChannelPath path, Signal.Edge beforeFader, Signal.Edge afterFader, Signal.Edge output) {}
 
-    private PlanCompiler(Session session, @Nullable Predicate<Track> included, double outputGain) {
+    private PlanCompiler(Session session, @Nullable Predicate<Track> included, double outputGain, boolean played) {
         this.session = session;
-        this.sounding = Audibility.sounding(session);
-        this.faders = Faders.of(session);
+        this.paths = ChannelPaths.of(session);
         this.included = included == null ? track -> true : included;
         this.outputGain = outputGain;
+        this.played = played;
+        plan = new PlanBuilder(played);
         whole = included == null ? heard : new Layer();
         listenedTo = included == null ? Set.of() : listenedTo(session);
     }
@@ -116,7 +118,7 @@ public final class PlanCompiler {
      * @throws IllegalArgumentException if the session has a feedback loop, which edits and loading refuse
      */
     public static Plan compile(Session session) {
-        return new PlanCompiler(session, null, 1).run();
+        return new PlanCompiler(session, null, 1, false).run();
     }
 
     /**
@@ -125,7 +127,7 @@ public final class PlanCompiler {
      * @param outputGainDb gain after the main bus's fader and on the cues, in dB
      */
     public static Plan compile(Session session, double outputGainDb) {
-        return new PlanCompiler(session, null, Decibels.toFactor(outputGainDb)).run();
+        return new PlanCompiler(session, null, Decibels.toFactor(outputGainDb), false).run();
     }
 
     /**
@@ -135,7 +137,15 @@ public final class PlanCompiler {
      * @param outputGainDb gain after the main bus's fader and on the cues, in dB
      */
     public static Plan compile(Session session, Predicate<Track> included, double outputGainDb) {
-        return new PlanCompiler(session, included, Decibels.toFactor(outputGainDb)).run();
+        return new PlanCompiler(session, included, Decibels.toFactor(outputGainDb), false).run();
+    }
+
+    /**
+     * Compiles a session to be played: whatever moves while it plays (faders, knobs, mutes, placements), plans of it have
+     * the same shape.
+     */
+    public static Plan forPlayback(Session session) {
+        return new PlanCompiler(session, null, 1, true).run();
     }
 
     private Plan run() {
@@ -162,83 +172,79 @@ public final class PlanCompiler {
         }
         addMonitor();
         pairInputs.forEach((pair, inputs) ->
-                addSum(new SignalId(session.mainId(), SignalId.Point.PAIR, "" + pair), 2, sorted(inputs, place)));
-        return new Plan(session.sampleRateHz(), session.lengthFrames(), signals, latencies);
+                plan.addSum(new SignalId(session.mainId(), SignalId.Point.PAIR, "" + pair), 2, sorted(inputs, place)));
+        return plan.build(session.sampleRateHz(), session.lengthFrames());
     }
 
     private void addTrack(Track track) {
+        SignalId id = new SignalId(track.id(), SignalId.Point.SOURCE);
+        int source =
+                switch (track.feed()) {
+                    case Feed.Clips _ -> addClips(id, track);
+                    case Feed.Tapped(Tap tap) -> addTap(id, track, tap);
+                };
+        double share = included.test(track) ? 1 : 0;
+        Way way = way(track, source, false, Stage.SOURCE);
+        ways.put(track.id(), way);
+        if (track.cue()) {
+            cues.add(way.output().times(share * outputGain));
+        } else {
+            connectOutputs(track, way, heard, share);
+            connectSends(track, way, heard, share);
+            if (whole != heard) {
+                connectOutputs(track, way, whole, 1);
+                connectSends(track, way, whole, 1);
+            }
+        }
+        connectKeys(track, way);
+    }
+
+    private int addClips(SignalId id, Track track) {
         // A gain that all clips share is a gain on their sum, so that changing it measures nothing anew.
         double common = track.commonClipGainDb();
         List<Clip> clips = common == 0
                 ? track.clips()
                 : track.clips().stream().map(clip -> clip.withGainDb(0)).toList();
         if (clips.stream().anyMatch(clip -> clip.shaped() || clip.gainDb() != 0)) {
-            add(
-                    new Signal.Source(
-                            new SignalId(track.id(), SignalId.Point.FILES),
-                            track.planes(),
-                            clips.stream().map(Clip::bare).toList()),
-                    0);
+            List<Clip> bare = clips.stream().map(Clip::bare).toList();
+            SignalId files = new SignalId(track.id(), SignalId.Point.FILES);
+            int at = plan.add(new Signal.Source(files, track.planes(), bare), 0, false);
+            plan.place(track.id(), Stage.SOURCE, "", straight(at, track.planes()));
         }
-        SignalId id = new SignalId(track.id(), SignalId.Point.SOURCE);
-        int source = track.tap().isPresent()
-                ? addTap(id, track, track.tap().get())
-                : add(new Signal.Source(id, track.planes(), clips), 0);
-        double gain = included.test(track) ? 1 : 0;
-        Signal.Edge chain = throughInserts(track, source, false);
-        chains.put(track.id(), chain);
-        Signal.Edge out = throughFader(track, chain, false);
-        if (track.cue()) {
-            cues.add(gated(out, gain * outputGain));
-        } else {
-            connectOutputs(track, out, heard, gain);
-            connectSends(track, chain, heard, gain);
-            if (whole != heard) {
-                connectOutputs(track, out, whole, 1);
-                connectSends(track, chain, whole, 1);
-            }
-        }
-        connectKeys(track, chain);
+        return plan.add(new Signal.Source(id, track.planes(), clips), 0, false);
     }
 
     /** The signal that a track takes from another channel; the sum of both sides, halved, where only the track is mono. */
     private int addTap(SignalId id, Track track, Tap tap) {
-        Signal.Edge chain = Objects.requireNonNull(chains.get(tap.channel()), "a channel before the track");
-        Channel from = session.channel(tap.channel());
-        double gain = chain.gain().gain(0, 0)
-                * (tap.point() == Tap.Point.POST_FADER ? StageGains.fader(faders, from) : 1)
-                * (sounding.contains(from.id()) ? 1 : 0);
-        double[][] matrix = new double[track.planes()][from.planes()];
-        for (int p = 0; p < track.planes(); p++) {
-            for (int q = 0; q < from.planes(); q++) {
-                boolean folded = track.planes() < from.planes();
-                matrix[p][q] = folded ? gain / 2 : p == q || from.planes() == 1 ? gain : 0;
-            }
+        Way way = Objects.requireNonNull(ways.get(tap.channel()), "a channel before the track");
+        Signal.Edge edge = tap.point() == Tap.Point.POST_FADER ? way.afterFader() : way.beforeFader();
+        edge = edge.times(way.path().output().gain().gain(0, 0));
+        int planes = edge.gain().toPlanes();
+        if (track.planes() < planes) {
+            edge = new Signal.Edge(edge.from(), edge.gain().folded());
+        } else if (track.planes() > planes) {
+            edge = edge.then(GainMatrix.toStereo(planes, 1));
         }
-        int at = add(
-                new Signal.Sum(id, track.planes(), List.of(new Signal.Edge(chain.from(), GainMatrix.of(matrix)))),
-                latencies.get(chain.from()));
-        silent.set(at, gain == 0 || silent.get(chain.from()));
-        return at;
+        return plan.addSum(id, track.planes(), edge);
     }
 
     private void addBus(Bus bus, Layer layer, Map<ChannelId, Integer> place) {
         boolean aside = layer != heard;
-        int input = addSum(
+        int input = plan.addSum(
                 new SignalId(bus.id(), SignalId.Point.INPUT, "", aside),
                 2,
                 sorted(layer.busInputs.getOrDefault(bus.id(), List.of()), place));
-        Signal.Edge chain = throughInserts(bus, input, aside);
+        Way way = way(bus, input, aside, Stage.INPUT);
         if (layer == whole) {
-            chains.put(bus.id(), chain);
-            connectKeys(bus, chain);
+            ways.put(bus.id(), way);
+            connectKeys(bus, way);
         }
         if (!bus.id().equals(session.mainId())) {
-            connectOutputs(bus, throughFader(bus, chain, aside), layer, 1);
-            connectSends(bus, chain, layer, 1);
+            connectOutputs(bus, way, layer, 1);
+            connectSends(bus, way, layer, 1);
         } else if (!aside) {
-            Signal.Edge edge = gated(throughFader(bus, chain, false), outputGain);
-            addSum(new SignalId(bus.id(), SignalId.Point.OUTPUT), 2, List.of(edge));
+            Signal.Edge edge = way.output().times(outputGain);
+            plan.addSum(new SignalId(bus.id(), SignalId.Point.OUTPUT), 2, List.of(edge));
         }
     }
 
@@ -251,91 +257,70 @@ public final class PlanCompiler {
     }
 
     private void addMonitor() {
-        int output = signals.indexOf(signals.stream()
-                .filter(s -> s.id().point() == SignalId.Point.OUTPUT)
-                .findFirst()
-                .orElseThrow());
+        int output = plan.find(SignalId.Point.OUTPUT);
         List<Signal.Edge> inputs = new ArrayList<>();
-        inputs.add(new Signal.Edge(output, GainMatrix.diagonal(2, 1)));
+        inputs.add(straight(output, 2));
         inputs.addAll(cues);
-        addSum(new SignalId(session.mainId(), SignalId.Point.MONITOR), 2, inputs);
+        plan.addSum(new SignalId(session.mainId(), SignalId.Point.MONITOR), 2, inputs);
     }
 
-    /** Adds a sum at which all inputs arrive together. */
-    private int addSum(SignalId id, int planes, List<Signal.Edge> inputs) {
-        int latest = inputs.stream()
-                .mapToInt(edge -> latencies.get(edge.from()))
-                .max()
-                .orElse(0);
-        List<Signal.Edge> together = inputs.stream()
-                .map(edge -> at(edge, latest))
-                .map(edge -> silent.get(edge.from())
-                        ? new Signal.Edge(edge.from(), edge.gain().times(0))
-                        : edge)
-                .toList();
-        int added = add(new Signal.Sum(id, planes, together), latest);
-        silent.set(added, together.stream().allMatch(edge -> edge.gain().silent()));
-        return added;
+    private static Signal.Edge straight(int signal, int planes) {
+        return new Signal.Edge(signal, GainMatrix.diagonal(planes, 1));
     }
 
-    /** The edge as it arrives at a latency, through a delay where it would come too early. */
-    private Signal.Edge at(Signal.Edge edge, int latency) {
-        int early = latency - latencies.get(edge.from());
-        if (early == 0) {
-            return edge;
+    /**
+     * Goes a channel's way: gains that follow each other become one, and a signal of its own begins where something is
+     * processed or mixed.
+     *
+     * @param aside whether it is a bus of the whole session in the plan of a stem
+     */
+    private Way way(Channel channel, int first, boolean aside, Stage feed) {
+        ChannelPath path = paths.path(channel);
+        Signal.Edge at = straight(first, channel.planes());
+        note(channel, aside, feed, "", at);
+        for (Step step : path.toFader()) {
+            at = switch (step) {
+                case Step.Level level -> at.then(level.gain());
+                case Step.Slot slot -> throughInsert(channel, at, slot.insert(), aside);
+            };
+            String part = step instanceof Step.Slot slot ? slot.insert().id().value() : "";
+            note(channel, aside, step.stage(), part, at);
         }
-        Signal from = signals.get(edge.from());
-        int late = delayed.computeIfAbsent(
-                new Late(edge.from(), early),
-                wanted -> add(
-                        new Signal.Delayed(
-                                new SignalId(
-                                        from.id().channel(),
-                                        SignalId.Point.DELAYED,
-                                        from.id().point() + " " + from.id().part() + " " + early,
-                                        from.id().whole()),
-                                from.planes(),
-                                edge.from(),
-                                early),
-                        latency));
-        silent.set(late, silent.get(edge.from()));
-        return new Signal.Edge(late, edge.gain());
+        Signal.Edge faded = at.then(path.fader().gain());
+        note(channel, aside, Stage.FADER, "", faded);
+        SignalId id = new SignalId(channel.id(), SignalId.Point.PLACED, "", aside);
+        Signal.Edge placed = placed(faded, path.placement().gain(), id);
+        note(channel, aside, Stage.PLACEMENT, "", placed);
+        Signal.Edge output = placed.times(path.output().gain().gain(0, 0));
+        note(channel, aside, Stage.OUTPUT, "", output);
+        return new Way(path, at, faded, output);
     }
 
-    /** Adds a channel's inserts; the edge that leaves them carries what gain is left to be applied. */
-    private Signal.Edge throughInserts(Channel channel, int first, boolean aside) {
-        int planes = channel.planes();
-        double gain = StageGains.toTrim(channel);
-        int at = first;
-        for (Insert insert : channel.strip().activeInserts()) {
-            Signal.Edge edge =
-                    new Signal.Edge(at, GainMatrix.diagonal(planes, gain * Decibels.toFactor(insert.inputDb())));
-            OptionalInt key = keyOf(channel, insert);
-            int latency = latencies.get(at);
-            if (key.isPresent()) {
-                int together = Math.max(latency, latencies.get(key.getAsInt()));
-                edge = at(edge, together);
-                key = OptionalInt.of(at(new Signal.Edge(key.getAsInt(), GainMatrix.diagonal(planes, 1)), together)
-                        .from());
-                latency = together;
-            }
-            at = add(
-                    new Signal.Processed(
-                            new SignalId(
-                                    channel.id(),
-                                    SignalId.Point.INSERT,
-                                    insert.id().value(),
-                                    aside),
-                            planes,
-                            edge,
-                            key,
-                            insert),
-                    latency + Effects.latencyFrames(insert.processor(), session.sampleRateHz()));
-            boolean heard = Processors.of(insert.processor().kind()).sounds();
-            silent.set(at, !heard && (edge.gain().silent() || silent.get(edge.from())));
-            gain = 1;
+    private void note(Channel channel, boolean aside, Stage stage, String part, Signal.Edge edge) {
+        if (!aside) {
+            plan.place(channel.id(), stage, part, edge);
         }
-        return new Signal.Edge(at, GainMatrix.diagonal(planes, gain));
+    }
+
+    private Signal.Edge throughInsert(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
+        Signal.Edge edge = before.times(Decibels.toFactor(insert.inputDb()));
+        OptionalInt key = keyOf(channel, insert);
+        int latency = plan.latency(edge.from());
+        if (key.isPresent()) {
+            int together = Math.max(latency, plan.latency(key.getAsInt()));
+            edge = plan.at(edge, together);
+            key = OptionalInt.of(plan.at(straight(key.getAsInt(), channel.planes()), together)
+                    .from());
+            latency = together;
+        }
+        boolean silent = !Processors.of(insert.processor().kind()).sounds() && plan.silent(edge);
+        SignalId id =
+                new SignalId(channel.id(), SignalId.Point.INSERT, insert.id().value(), aside);
+        int at = plan.add(
+                new Signal.Processed(id, channel.planes(), edge, key, insert),
+                latency + Effects.latencyFrames(insert.processor(), session.sampleRateHz()),
+                silent);
+        return straight(at, channel.planes());
     }
 
     /** What an insert listens to: the same in a stem as in the mix. A mono channel's hears half the sum of both sides. */
@@ -348,7 +333,7 @@ public final class PlanCompiler {
         SignalId id = new SignalId(channel.id(), SignalId.Point.KEY, insert.id().value());
         Integer known = keySums.get(input);
         if (known == null) {
-            known = addSum(
+            known = plan.addSum(
                     id,
                     channel.planes(),
                     inputs.stream()
@@ -362,88 +347,61 @@ public final class PlanCompiler {
         return OptionalInt.of(known);
     }
 
-    /** The edge that carries a channel's signal to its output, after fader, placement, mute and solo. */
-    private Signal.Edge throughFader(Channel channel, Signal.Edge chain, boolean aside) {
-        SignalId id = new SignalId(channel.id(), SignalId.Point.PLACED, "", aside);
-        Signal.Edge edge = placed(channel, chain, channel.strip().placement(), StageGains.fader(faders, channel), id);
-        return gated(edge, sounding.contains(channel.id()) ? 1 : 0);
-    }
-
-    private static Signal.Edge gated(Signal.Edge edge, double gain) {
-        return gain == 1 ? edge : new Signal.Edge(edge.from(), edge.gain().times(gain));
-    }
-
     /**
      * An edge into a stereo sum through a placement. One that mixes the channel's sides becomes a signal, so that its
      * level can be measured whether or not it sounds.
      *
      * @param id of that signal
      */
-    private Signal.Edge placed(Channel channel, Signal.Edge chain, Placement placement, double gain, SignalId id) {
-        double before = chain.gain().gain(0, 0);
-        GainMatrix matrix = GainMatrix.of(placement.gains(session.panLaw(), channel.planes()))
-                .times(before * gain);
-        if (!matrix.mixes()) {
-            return new Signal.Edge(chain.from(), matrix);
+    private Signal.Edge placed(Signal.Edge before, GainMatrix placement, SignalId id) {
+        Signal.Edge edge = before.then(placement);
+        boolean apart = played ? placement.fromPlanes() == 2 : edge.gain().mixes();
+        if (!apart) {
+            return edge;
         }
         Integer known = placedSums.get(id);
         if (known == null) {
-            known = add(
-                    new Signal.Sum(id, 2, List.of(new Signal.Edge(chain.from(), matrix))), latencies.get(chain.from()));
-            silent.set(known, matrix.silent() || silent.get(chain.from()));
+            known = plan.addSum(id, 2, edge);
             placedSums.put(id, known);
         }
-        return new Signal.Edge(known, GainMatrix.diagonal(2, 1));
+        return straight(known, 2);
     }
 
-    private void connectOutputs(Channel channel, Signal.Edge out, Layer layer, double share) {
-        Signal.Edge edge = gated(out, share);
+    private void connectOutputs(Channel channel, Way way, Layer layer, double share) {
+        Signal.Edge edge = way.output().times(share);
         Connections.outputs(channel).forEach(bus -> layer.connect(bus, channel.id(), edge));
         if (layer == heard && channel.strip().output() instanceof Output.ToInterface(int pair)) {
             pairInputs.computeIfAbsent(pair, any -> new ArrayList<>()).add(new Input(channel.id(), edge));
         }
     }
 
-    private void connectSends(Channel channel, Signal.Edge chain, Layer layer, double share) {
-        double open = sounding.contains(channel.id()) ? share : 0;
-        List<Send> sends = channel.strip().sends();
-        for (int i = 0; i < sends.size(); i++) {
-            if (sends.get(i).on() && sends.get(i).target() instanceof Send.ToBus(ChannelId bus)) {
-                layer.connect(bus, channel.id(), gated(sent(channel, chain, i, layer != heard), open));
+    private void connectSends(Channel channel, Way way, Layer layer, double share) {
+        for (Branch branch : way.path().branches()) {
+            if (branch.send().target() instanceof Send.ToBus(ChannelId bus)) {
+                layer.connect(
+                        bus,
+                        channel.id(),
+                        sent(channel, way, branch, layer != heard).times(share));
             }
         }
     }
 
-    /**
-     * What only listens goes on listening while others are soloed; before the fader also while the channel is muted. It
-     * hears the whole, whatever part of it a stem is.
-     */
-    private void connectKeys(Channel channel, Signal.Edge chain) {
-        List<Send> sends = channel.strip().sends();
-        for (int i = 0; i < sends.size(); i++) {
-            Send send = sends.get(i);
-            if (send.on() && send.target() instanceof Send.ToKey(ChannelId to, SlotId slot)) {
-                double open = send.preFader() || !faders.muted(channel) ? 1 : 0;
+    /** What listens hears the whole, whatever part of it a stem is. */
+    private void connectKeys(Channel channel, Way way) {
+        for (Branch branch : way.path().branches()) {
+            if (branch.send().target() instanceof Send.ToKey(ChannelId to, SlotId slot)) {
                 keyInputs
                         .computeIfAbsent(new KeyInput(to, slot), id -> new ArrayList<>())
-                        .add(new Input(channel.id(), gated(sent(channel, chain, i, whole != heard), open)));
+                        .add(new Input(channel.id(), sent(channel, way, branch, whole != heard)));
             }
         }
     }
 
-    private Signal.Edge sent(Channel channel, Signal.Edge chain, int number, boolean aside) {
-        Send send = channel.strip().sends().get(number);
-        double gain = Decibels.toFactor(send.levelDb()) * (send.preFader() ? 1 : StageGains.fader(faders, channel));
-        Placement placement = send.placement().orElse(channel.strip().placement());
+    private Signal.Edge sent(Channel channel, Way way, Branch branch, boolean aside) {
+        Signal.Edge from = branch.from() == Stage.FADER ? way.afterFader() : way.beforeFader();
         // A track's signals are the same in all layers.
-        SignalId id =
-                new SignalId(channel.id(), SignalId.Point.PLACED, "send " + number, aside && channel instanceof Bus);
-        return placed(channel, chain, placement, gain, id);
-    }
-
-    private int add(Signal signal, int latency) {
-        signals.add(signal);
-        latencies.add(latency);
-        return signals.size() - 1;
+        SignalId id = new SignalId(
+                channel.id(), SignalId.Point.PLACED, "send " + branch.number(), aside && channel instanceof Bus);
+        return placed(from.times(branch.level()), branch.placement(), id).times(branch.open());
     }
 }

@@ -7,13 +7,17 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.BiConsumer;
+import java.util.function.Function;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.processing.DelayLine;
 import waterwheel.core.processing.Effect;
 import waterwheel.core.processing.Effects;
 import waterwheel.core.processing.Site;
+import waterwheel.core.processing.SlotEffect;
 import waterwheel.core.work.Progress;
 
 /**
@@ -22,13 +26,17 @@ import waterwheel.core.work.Progress;
  * buffers, so that several blocks are in work at a time and a chain of channels keeps several threads busy.
  * Construction allocates everything; {@link #process} allocates nothing.
  *
- * <p>One thread calls it; the signals may be read between calls of {@link #process}.
+ * <p>One thread calls it; the signals may be read between calls of {@link #process}. A run for playback can come to other
+ * values of its plan while it plays ({@link #values}, {@link #take}): gains and settings go there in straight lines, and
+ * processors keep what they remember.
  */
 public final class PlanRun {
     /** How many blocks of a stretch may be in work at a time: enough to even out tasks of different lengths. */
     private static final int SLOTS = 6;
 
     private static final int NOTHING = -1;
+    /** How long values take to where they move. */
+    private static final double MOVE_SECONDS = 0.02;
 
     private final Plan plan;
     private final Team team;
@@ -37,6 +45,11 @@ public final class PlanRun {
     private final float[][][][] signals;
     private final List<Task> tasks = new ArrayList<>();
     private @Nullable Dataflow flow;
+
+    private final boolean moves;
+    private final int moveFrames;
+    /** What changes when the plan's values do: from a plan of the same shape to what has to be done. */
+    private final List<Function<Plan, Runnable>> movers = new ArrayList<>();
 
     private final Map<SignalId, Effect> effects = new HashMap<>();
     private final List<SongStart> starts = new ArrayList<>();
@@ -56,7 +69,18 @@ public final class PlanRun {
      */
     private record Task(BitSet hears, int writes, Work work) {}
 
-    private PlanRun(Plan plan, Media media, Team team, int maxFrames, BitSet wanted, int slots) {
+    /** Values that a run can come to. */
+    public static final class Values {
+        private final Runnable[] changes;
+
+        private Values(Runnable[] changes) {
+            this.changes = changes;
+        }
+    }
+
+    private PlanRun(Plan plan, Media media, Team team, int maxFrames, BitSet wanted, int slots, boolean moves) {
+        this.moves = moves;
+        moveFrames = Math.max(1, (int) Math.round(MOVE_SECONDS * plan.sampleRateHz()));
         this.plan = plan;
         this.team = team;
         this.maxFrames = maxFrames;
@@ -81,12 +105,13 @@ public final class PlanRun {
      * @param wanted indices of signals in the plan
      */
     public static PlanRun of(Plan plan, Media media, Team team, int maxFrames, BitSet wanted) {
-        return new PlanRun(plan, media, team, maxFrames, wanted, 1);
+        return new PlanRun(plan, media, team, maxFrames, wanted, 1, false);
     }
 
     /** Prepares a run like {@link #of} for whole stretches of the song; it knows no {@link #process}. */
     public static PlanRun ofStretch(Plan plan, Media media, Team team, int blockFrames, BitSet wanted) {
-        return new PlanRun(plan, media, team, blockFrames, wanted, team.threads() > 1 ? slots(plan, blockFrames) : 1);
+        return new PlanRun(
+                plan, media, team, blockFrames, wanted, team.threads() > 1 ? slots(plan, blockFrames) : 1, false);
     }
 
     /** Fewer for a session of thousands of channels, whose buffers would fill the memory. */
@@ -96,9 +121,9 @@ public final class PlanRun {
         return Math.clamp(Runtime.getRuntime().maxMemory() / 8 / bytes, 1, SLOTS);
     }
 
-    /** Prepares a run that computes every signal that is heard, for playback with its meters. */
+    /** Prepares a run for playback, of every signal that is heard, which can come to other values of its plan. */
     public static PlanRun ofAll(Plan plan, Media media, Team team, int maxFrames) {
-        return new PlanRun(plan, media, team, maxFrames, plan.heard(), 1);
+        return new PlanRun(plan, media, team, maxFrames, plan.heard(), 1, true);
     }
 
     private void prepare(int index, Media media) {
@@ -118,7 +143,12 @@ public final class PlanRun {
             case Signal.Sum sum -> {
                 for (int p = 0; p < sum.planes(); p++) {
                     int plane = p;
-                    computes(index, slot -> sumTask(slot, signals[slot][index][plane], sum.inputs(), plane));
+                    computes(
+                            index,
+                            slot -> sumTask(
+                                    slot, signals[slot][index][plane], sum.inputs(), plane, newer -> newer.signals()
+                                            .get(index)
+                                            .inputs()));
                 }
             }
             case Signal.Processed processed -> prepare(index, processed, media);
@@ -141,7 +171,7 @@ public final class PlanRun {
     /** The sum of the input goes into the signal's own buffers, and is processed there. */
     private void prepare(int index, Signal.Processed processed, Media media) {
         int planes = processed.planes();
-        Effect effect = Effects.start(
+        SlotEffect effect = Effects.start(
                 processed.insert(),
                 new Site(
                         plan.sampleRateHz(),
@@ -154,6 +184,16 @@ public final class PlanRun {
                                 .map(media::response)
                                 .orElse(null)));
         effects.put(processed.id(), effect);
+        if (moves) {
+            movers.add(newer -> {
+                Insert insert = ((Signal.Processed) newer.signals().get(index)).insert();
+                double[] values = insert.processor().array();
+                return () -> {
+                    effect.move(values, moveFrames);
+                    effect.moveMix(insert.outputDb(), insert.mix(), moveFrames);
+                };
+            });
+        }
         SongStart start =
                 new SongStart(effect, plan.latencies().get(processed.input().from()), planes, maxFrames);
         starts.add(start);
@@ -161,10 +201,17 @@ public final class PlanRun {
             float[][] buffers = signals[slot][index];
             float[][] key =
                     processed.key().isPresent() ? signals[slot][processed.key().getAsInt()] : null;
-            SumTask[] sums = new SumTask[planes];
-            Arrays.setAll(sums, p -> sumTask(slot, buffers[p], List.of(processed.input()), p));
+            BlockTask[] sums = new BlockTask[planes];
+            Arrays.setAll(
+                    sums,
+                    p -> sumTask(
+                            slot,
+                            buffers[p],
+                            List.of(processed.input()),
+                            p,
+                            newer -> List.of(((Signal.Processed) newer.signals().get(index)).input())));
             return (first, count) -> {
-                for (SumTask sum : sums) {
+                for (BlockTask sum : sums) {
                     sum.run(first, count);
                 }
                 start.process(first, buffers, key, count);
@@ -183,20 +230,59 @@ public final class PlanRun {
         }
     }
 
-    private SumTask sumTask(int slot, float[] out, List<Signal.Edge> edges, int plane) {
+    /** @param newer the same edges in a plan of other values */
+    private BlockTask sumTask(
+            int slot, float[] out, List<Signal.Edge> edges, int plane, Function<Plan, List<Signal.Edge>> newer) {
         List<float[]> inputs = new ArrayList<>();
-        List<Double> gains = new ArrayList<>();
         for (Signal.Edge edge : edges) {
             for (int from = 0; from < edge.gain().fromPlanes(); from++) {
-                double gain = edge.gain().gain(plane, from);
-                if (gain != 0) {
+                if (moves || edge.gain().gain(plane, from) != 0) {
                     inputs.add(signals[slot][edge.from()][from]);
-                    gains.add(gain);
                 }
             }
         }
-        double[] factors = gains.stream().mapToDouble(Double::doubleValue).toArray();
-        return new SumTask(out, inputs.toArray(float[][]::new), factors);
+        float[][] terms = inputs.toArray(float[][]::new);
+        if (!moves) {
+            return new SumTask(
+                    out,
+                    terms,
+                    Arrays.stream(gains(edges, plane)).filter(g -> g != 0).toArray());
+        }
+        MovingSum task = new MovingSum(out, terms, gains(edges, plane));
+        movers.add(plan -> {
+            double[] to = gains(newer.apply(plan), plane);
+            return () -> task.move(to, moveFrames);
+        });
+        return task;
+    }
+
+    /** The gains of all terms of a plane of a sum, those of 0 among them. */
+    private static double[] gains(List<Signal.Edge> edges, int plane) {
+        return edges.stream()
+                .map(Signal.Edge::gain)
+                .flatMapToDouble(
+                        gain -> IntStream.range(0, gain.fromPlanes()).mapToDouble(from -> gain.gain(plane, from)))
+                .toArray();
+    }
+
+    /**
+     * Prepares what a plan of other values has this run come to. Only for a run for playback that is ready; may be called by
+     * another thread than the one that runs.
+     *
+     * @param newer of the same shape as this run's plan
+     */
+    public Values values(Plan newer) {
+        if (!moves || flow == null) {
+            throw new IllegalStateException("run: not ready (expected: one for playback that is)");
+        }
+        return new Values(movers.stream().map(mover -> mover.apply(newer)).toArray(Runnable[]::new));
+    }
+
+    /** Has everything move to other values, between two blocks; allocates nothing. */
+    public void take(Values values) {
+        for (Runnable change : values.changes) {
+            change.run();
+        }
     }
 
     /**
@@ -296,11 +382,7 @@ public final class PlanRun {
     }
 
     private Dataflow begin(long from, long to) {
-        Dataflow sealed = flow;
-        if (sealed == null) {
-            sealed = seal();
-            flow = sealed;
-        }
+        Dataflow sealed = seal();
         if (from != expected) {
             // What processors remember belongs to another place of the song.
             effects.values().forEach(Effect::reset);
@@ -317,7 +399,21 @@ public final class PlanRun {
         }
     }
 
+    /** Makes all tasks ready. The first block does that otherwise, which in playback has no time for it. */
+    public void ready() {
+        seal();
+    }
+
     private Dataflow seal() {
+        Dataflow sealed = flow;
+        if (sealed == null) {
+            sealed = flow();
+            flow = sealed;
+        }
+        return sealed;
+    }
+
+    private Dataflow flow() {
         BlockTask[][] work = new BlockTask[slots][];
         for (int s = 0; s < slots; s++) {
             int slot = s;

@@ -3,6 +3,7 @@ package waterwheel.core.engine;
 import java.util.List;
 import java.util.OptionalInt;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.path.GainMatrix;
 import waterwheel.core.session.Clip;
 
 /** One signal of a plan, from the signals before it. */
@@ -14,6 +15,14 @@ public sealed interface Signal {
 
     /** What feeds it; empty for a source. */
     List<Edge> inputs();
+
+    /**
+     * Whether another signal differs in values alone: in gains, and in settings that a running processor can move to.
+     * What is built by them, such as what a source reads, belongs to the shape.
+     */
+    default boolean sameShape(Signal other) {
+        return equals(other);
+    }
 
     /** Clips of audio files, summed. */
     record Source(SignalId id, int planes, List<Clip> clips) implements Signal {
@@ -32,6 +41,17 @@ public sealed interface Signal {
         public Sum {
             inputs = List.copyOf(inputs);
         }
+
+        @Override
+        public boolean sameShape(Signal other) {
+            return other instanceof Sum that
+                    && id.equals(that.id)
+                    && planes == that.planes
+                    && inputs.stream()
+                            .map(Edge::from)
+                            .toList()
+                            .equals(that.inputs.stream().map(Edge::from).toList());
+        }
     }
 
     /**
@@ -47,6 +67,16 @@ public sealed interface Signal {
             return key.isEmpty()
                     ? List.of(input)
                     : List.of(input, new Edge(key.getAsInt(), GainMatrix.diagonal(planes, 1)));
+        }
+
+        @Override
+        public boolean sameShape(Signal other) {
+            return other instanceof Processed that
+                    && id.equals(that.id)
+                    && planes == that.planes
+                    && input.from() == that.input.from()
+                    && key.equals(that.key)
+                    && insert.processor().movesTo(that.insert.processor());
         }
     }
 
@@ -77,5 +107,15 @@ public sealed interface Signal {
      * @param from index of the feeding signal in the plan
      * @param gain linear gains from its planes to the sum's
      */
-    record Edge(int from, GainMatrix gain) {}
+    record Edge(int from, GainMatrix gain) {
+        /** With a factor more, linear. */
+        public Edge times(double factor) {
+            return factor == 1 ? this : new Edge(from, gain.times(factor));
+        }
+
+        /** With gains more, behind those that it has. */
+        public Edge then(GainMatrix more) {
+            return new Edge(from, more.after(gain));
+        }
+    }
 }

@@ -12,6 +12,7 @@ final class SumTask implements BlockTask {
     private final double[] sums;
     private final float[][] inputs;
     private final double[] gains;
+    private int count;
 
     /**
      * Makes the task of one plane.
@@ -22,30 +23,45 @@ final class SumTask implements BlockTask {
      */
     SumTask(float[] out, float[][] inputs, double[] gains) {
         this.out = out;
-        this.inputs = inputs;
+        this.inputs = inputs.clone();
         this.gains = gains.clone();
-        sums = new double[inputs.length == 1 ? 0 : out.length];
+        count = inputs.length;
+        sums = new double[count <= 1 ? 0 : out.length];
+    }
+
+    /** Takes the terms whose gains are not 0 from now on; no more than there were when the task was made. */
+    void use(float[][] all, double[] allGains) {
+        count = 0;
+        for (int t = 0; t < all.length; t++) {
+            if (allGains[t] != 0) {
+                inputs[count] = all[t];
+                gains[count++] = allGains[t];
+            }
+        }
     }
 
     @Override
     public void run(long firstFrame, int frames) {
         int t = 0;
-        if (inputs.length == 1) {
+        if (count == 0) {
+            Arrays.fill(out, 0, frames, 0);
+            return;
+        } else if (count == 1) {
             only(inputs[0], gains[0], frames);
             return;
-        } else if (inputs.length >= 4) {
+        } else if (count >= 4) {
             start4(frames);
             t = 4;
         } else {
             Arrays.fill(sums, 0, frames, 0);
         }
-        for (; t + 4 <= inputs.length; t += 4) {
+        for (; t + 4 <= count; t += 4) {
             add4(t, frames);
         }
-        for (; t < inputs.length - 1; t++) {
+        for (; t < count - 1; t++) {
             add1(inputs[t], gains[t], frames);
         }
-        if (t < inputs.length) {
+        if (t < count) {
             addLast(inputs[t], gains[t], frames);
         } else {
             store(frames);

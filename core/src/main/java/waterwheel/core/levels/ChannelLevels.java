@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.path.Stage;
 import waterwheel.core.session.ChannelId;
 
 /**

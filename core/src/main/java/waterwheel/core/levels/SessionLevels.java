@@ -6,6 +6,7 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.path.Stage;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;

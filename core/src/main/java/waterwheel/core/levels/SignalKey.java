@@ -7,11 +7,11 @@ import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
-import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.path.GainMatrix;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.CurvePoint;
 

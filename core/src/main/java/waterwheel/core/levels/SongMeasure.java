@@ -14,7 +14,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.engine.GainMatrix;
 import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -22,13 +21,14 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
-import waterwheel.core.engine.StageGains;
 import waterwheel.core.engine.Team;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.SeriesFile;
 import waterwheel.core.metering.Steps;
+import waterwheel.core.path.ChannelPaths;
+import waterwheel.core.path.GainMatrix;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
@@ -207,7 +207,7 @@ public final class SongMeasure implements AutoCloseable {
         LevelSeries series =
                 Objects.requireNonNull(measure(plan, source, progress).get(index));
         return Figures.of(series.through(
-                GainMatrix.diagonal(track.planes(), StageGains.clips(track)).toArray()));
+                GainMatrix.diagonal(track.planes(), ChannelPaths.clips(track)).toArray()));
     }
 
     /**

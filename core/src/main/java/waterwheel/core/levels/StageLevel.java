@@ -1,6 +1,7 @@
 package waterwheel.core.levels;
 
 import waterwheel.core.metering.Figures;
+import waterwheel.core.path.Stage;
 
 /**
  * The whole song's figures at one stage.

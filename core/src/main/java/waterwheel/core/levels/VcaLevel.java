@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.path.Stage;
 import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;

@@ -1,16 +1,16 @@
 package waterwheel.core.playback;
 
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Objects;
 import waterwheel.core.engine.PeakTap;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
-import waterwheel.core.engine.StageGains;
-import waterwheel.core.session.Channel;
+import waterwheel.core.engine.SignalListener;
 import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.Session;
 
 /** Peaks of every signal of a running plan, and a meter for every channel. */
 final class LiveMeters {
@@ -18,59 +18,87 @@ final class LiveMeters {
     /** By the signal behind an insert: how much that turns down, in dB. */
     private final Map<SignalId, PeakTap> reductions = new HashMap<>();
 
-    private final Map<ChannelId, ChannelMeter> channels = new HashMap<>();
+    private final Map<ChannelId, Slot> slots = new LinkedHashMap<>();
 
-    LiveMeters(Plan plan) {
-        plan.heard().stream().mapToObj(plan.signals()::get).forEach(signal -> {
-            PeakTap[] planes = new PeakTap[signal.planes()];
-            for (int p = 0; p < planes.length; p++) {
-                planes[p] = new PeakTap();
-            }
-            taps.put(signal.id(), planes);
-        });
+    /** Where a channel's meter stands; another one comes when the channel changes. */
+    private static final class Slot implements SignalListener {
+        private ChannelMeter meter;
+
+        Slot(ChannelMeter meter) {
+            this.meter = meter;
+        }
+
+        @Override
+        public void hear(float[][] signal, long firstFrame, int frames) {
+            meter.hear(signal, firstFrame, frames);
+        }
     }
 
-    /** Has every channel metered after its trim, and the main bus after its fader. */
-    void attach(Session session, PlanRun run) {
-        for (Channel channel : session.channels()) {
-            boolean main = channel.id().equals(session.mainId());
-            int index = main ? run.plan().output() : run.plan().first(channel.id());
-            double gain = main ? 1 : StageGains.toTrim(channel);
-            ChannelMeter meter = new ChannelMeter(
-                    session.sampleRateHz(), run.plan().signals().get(index).planes(), gain);
-            channels.put(channel.id(), meter);
-            run.listen(index, meter);
+    /** A set of meters, one a channel, in the same order for plans of the same shape. */
+    static final class Meters {
+        private final Map<ChannelId, ChannelMeter> byChannel = new LinkedHashMap<>();
+        private final ChannelMeter[] inOrder;
+
+        /** New meters: of every channel after its trim, and of the main bus after its fader. */
+        Meters(Plan plan) {
+            plan.metered()
+                    .forEach((channel, edge) -> byChannel.put(
+                            channel,
+                            new ChannelMeter(
+                                    plan.sampleRateHz(),
+                                    plan.signals().get(edge.from()).planes(),
+                                    edge.gain().loudest(new float[] {1}))));
+            inOrder = byChannel.values().toArray(ChannelMeter[]::new);
         }
-        attach(run);
+
+        Map<ChannelId, ChannelMeter> byChannel() {
+            return byChannel;
+        }
+    }
+
+    private final Slot[] inOrder;
+
+    /** Has a run metered; its first block must not have been computed yet. */
+    LiveMeters(Plan plan, PlanRun run, Meters meters) {
+        plan.metered().forEach((channel, edge) -> {
+            Slot slot = new Slot(Objects.requireNonNull(meters.byChannel().get(channel)));
+            slots.put(channel, slot);
+            run.listen(edge.from(), slot);
+        });
+        inOrder = slots.values().toArray(Slot[]::new);
+        plan.heard().stream().forEach(i -> attach(run, i, plan.signals().get(i)));
+    }
+
+    private void attach(PlanRun run, int index, Signal signal) {
+        PeakTap[] planes = new PeakTap[signal.planes()];
+        for (int p = 0; p < planes.length; p++) {
+            planes[p] = new PeakTap();
+        }
+        taps.put(signal.id(), planes);
+        run.tap(index, planes);
+        if (signal instanceof Signal.Processed) {
+            PeakTap tap = new PeakTap();
+            reductions.put(signal.id(), tap);
+            run.tapReduction(index, tap);
+        }
+    }
+
+    /** Goes on with other meters of the same channels; for the playing thread, between blocks. */
+    void use(Meters meters) {
+        for (int i = 0; i < inOrder.length; i++) {
+            meters.inOrder[i].adopt(inOrder[i].meter);
+            inOrder[i].meter = meters.inOrder[i];
+        }
     }
 
     /** Goes on where the meters of another run stand. */
     void adopt(LiveMeters before) {
-        channels.forEach((id, meter) -> {
-            ChannelMeter earlier = before.channels.get(id);
+        slots.forEach((id, slot) -> {
+            Slot earlier = before.slots.get(id);
             if (earlier != null) {
-                meter.adopt(earlier);
+                slot.meter.adopt(earlier.meter);
             }
         });
-    }
-
-    Map<ChannelId, ChannelMeter> channels() {
-        return channels;
-    }
-
-    private void attach(PlanRun run) {
-        for (int i = 0; i < run.plan().signals().size(); i++) {
-            PeakTap[] planes = taps.get(run.plan().signals().get(i).id());
-            if (planes != null) {
-                run.tap(i, planes);
-            }
-            Signal signal = run.plan().signals().get(i);
-            if (signal instanceof Signal.Processed && planes != null) {
-                PeakTap tap = new PeakTap();
-                reductions.put(signal.id(), tap);
-                run.tapReduction(i, tap);
-            }
-        }
     }
 
     Map<SignalId, float[]> take() {

@@ -2,6 +2,7 @@ package waterwheel.core.playback;
 
 import java.util.Collections;
 import java.util.Map;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
@@ -35,30 +36,61 @@ public final class Player implements AutoCloseable {
     private final float[] left = new float[BLOCK];
     private final float[] right = new float[BLOCK];
     private final AtomicReference<@Nullable Change> asked = new AtomicReference<>();
-    private final AtomicReference<@Nullable Running> next = new AtomicReference<>();
+    private final AtomicReference<@Nullable Order> ordered = new AtomicReference<>();
     private volatile boolean wanted;
     private volatile boolean closed;
-    private volatile long seekTo = NO_SEEK;
+    /** The place that was asked for last and is not taken yet. Any thread sets it, the playing thread takes it. */
+    private final AtomicLong seekTo = new AtomicLong(NO_SEEK);
+    /** Written by the playing thread alone. */
     private volatile long position;
+
     private volatile boolean sounding;
 
-    private volatile Running current;
+    private volatile Playing current;
+    /** Belongs to the preparing thread: what was ordered last. */
+    private Running prepared;
 
     // Belong to the playing thread.
-    private @Nullable Running leaving;
+    private @Nullable Playing leaving;
     private int crossed;
     private float gate;
 
     /** What should be played instead. */
     private record Change(Session session, Media media) {}
 
-    /** A plan with its run and meters. */
-    private record Running(Plan plan, PlanRun run, LiveMeters meters) {
+    /** A plan in motion with its meters; another one only when the plan's shape changes. */
+    private static final class Running {
+        private final Plan shape;
+        private final Media media;
+        private final PlanRun run;
+        private final LiveMeters meters;
+
+        Running(Plan shape, Media media, PlanRun run, LiveMeters meters) {
+            this.shape = shape;
+            this.media = media;
+            this.run = run;
+            this.meters = meters;
+        }
+    }
+
+    /** What is played with the values that it has. */
+    private record Playing(Running running, Plan plan, LiveMeters.Meters meters) {
         /** How much further than what is heard the engine must be, because of the processors' latency. */
         int late() {
             return plan.latencies().get(plan.monitor());
         }
+
+        PlanRun run() {
+            return running.run;
+        }
     }
+
+    /**
+     * What is to be played next.
+     *
+     * @param values to move to; null where a run begins with them
+     */
+    private record Order(Playing playing, PlanRun.@Nullable Values values) {}
 
     /**
      * Starts a player that stands at the song's beginning.
@@ -71,7 +103,8 @@ public final class Player implements AutoCloseable {
         this.port = port;
         crossfadeFrames = (int) (CROSSFADE_SECONDS * session.sampleRateHz());
         fadeStep = (float) (1 / (FADE_SECONDS * session.sampleRateHz()));
-        current = prepare(session, media);
+        current = begin(PlanCompiler.forPlayback(session), media);
+        prepared = current.running();
         port.open(session.sampleRateHz(), BLOCK);
         thread = Thread.ofPlatform()
                 .daemon()
@@ -89,18 +122,18 @@ public final class Player implements AutoCloseable {
         return JavaSoundPort.available(sampleRateHz) ? new JavaSoundPort() : new SilentPort();
     }
 
-    private Running prepare(Session session, Media media) {
-        Plan plan = PlanCompiler.compile(session);
+    private Playing begin(Plan plan, Media media) {
         PlanRun run = PlanRun.ofAll(plan, media, team, BLOCK);
-        LiveMeters meters = new LiveMeters(plan);
-        meters.attach(session, run);
-        return new Running(plan, run, meters);
+        LiveMeters.Meters meters = new LiveMeters.Meters(plan);
+        LiveMeters live = new LiveMeters(plan, run, meters);
+        run.ready();
+        return new Playing(new Running(plan, media, run, live), plan, meters);
     }
 
     /**
-     * Plays the session as it has become, as soon as that is prepared; of several the last. Both run for 20 ms while the
-     * sound moves from one to the other sample by sample, which is the same as moving every gain, and works for changes of
-     * routing too.
+     * Plays the session as it has become, as soon as that is prepared; of several the last. Where only values changed
+     * (faders, knobs, mutes, placements), the running plan moves to them within 20 ms. Where its shape did, such as by
+     * routing, both run for 20 ms while the sound moves from one to the other sample by sample.
      *
      * @param media the session's files; both these and the ones before stay open for as long as the player is
      */
@@ -116,10 +149,21 @@ public final class Player implements AutoCloseable {
             if (change == null) {
                 LockSupport.park(this);
             } else {
-                next.set(prepare(change.session(), change.media()));
+                ordered.set(prepare(PlanCompiler.forPlayback(change.session()), change.media()));
                 LockSupport.unpark(thread);
             }
         }
+    }
+
+    /** An order that was not taken may be replaced by this one: it tells all values, and the run that they belong to. */
+    private Order prepare(Plan plan, Media media) {
+        Running running = prepared;
+        if (media == running.media && running.shape.sameShape(plan)) {
+            return new Order(new Playing(running, plan, new LiveMeters.Meters(plan)), running.run.values(plan));
+        }
+        Playing fresh = begin(plan, media);
+        prepared = fresh.running();
+        return new Order(fresh, null);
     }
 
     public void start() {
@@ -134,10 +178,7 @@ public final class Player implements AutoCloseable {
 
     /** Goes to a frame; while playing, through a short fade. */
     public void seek(long frame) {
-        seekTo = Math.max(0, frame);
-        if (!wanted) {
-            position = seekTo;
-        }
+        seekTo.set(Math.max(0, frame));
         LockSupport.unpark(thread);
     }
 
@@ -147,7 +188,8 @@ public final class Player implements AutoCloseable {
 
     /** The frame that is played next. */
     public long position() {
-        return position;
+        long asked = seekTo.get();
+        return asked == NO_SEEK ? position : asked;
     }
 
     public String portName() {
@@ -159,19 +201,30 @@ public final class Player implements AutoCloseable {
         return port.silent();
     }
 
-    /** The loudest peak of every signal since the last call, one a plane, linear. For one caller. */
-    public Map<SignalId, float[]> takePeaks() {
-        return current.meters().take();
+    /** The loudest peak of every signal since the last call. For one caller. */
+    public LivePeaks takePeaks() {
+        Playing now = current;
+        return new LivePeaks(now.plan(), now.running().meters.take());
     }
 
     /** By the signal behind each insert: the most that it turned down since the last call, in dB. For one caller. */
     public Map<SignalId, Double> takeReductions() {
-        return current.meters().takeReductions();
+        return current.running().meters.takeReductions();
     }
 
     /** The meters of every channel as the session is now; another set after every change. */
     public Map<ChannelId, ChannelMeter> channelMeters() {
-        return Collections.unmodifiableMap(current.meters().channels());
+        return Collections.unmodifiableMap(current.meters().byChannel());
+    }
+
+    /** Whether a plan that began to be played still plays, whatever values it has come to since. */
+    boolean plays(Plan shape) {
+        return current.running().shape == shape;
+    }
+
+    /** The plan that is played, with the values that it has now. */
+    Plan plan() {
+        return current.plan();
     }
 
     private void play() {
@@ -186,36 +239,47 @@ public final class Player implements AutoCloseable {
     }
 
     private void takeChanges() {
-        if (leaving == null) {
-            Running changed = next.getAndSet(null);
-            if (changed != null) {
-                take(changed);
-            }
+        Order order = ordered.get();
+        // While two runs cross, a third must wait; values need not.
+        boolean another = order != null && order.playing().running() != current.running();
+        if (order != null && (leaving == null || !another) && ordered.compareAndSet(order, null)) {
+            take(order, another);
         }
-        if (gate == 0 && seekTo != NO_SEEK) {
-            position = seekTo;
-            seekTo = NO_SEEK;
+        long asked = seekTo.get();
+        if (gate == 0 && asked != NO_SEEK) {
+            position = asked;
+            // One that was asked for since is taken the next time.
+            seekTo.compareAndSet(asked, NO_SEEK);
         }
     }
 
-    private void take(Running changed) {
-        if (sounding) {
-            leaving = current;
-            crossed = 0;
+    private void take(Order order, boolean another) {
+        Playing changed = order.playing();
+        if (another) {
+            if (sounding) {
+                leaving = current;
+                crossed = 0;
+            }
+            changed.running().meters.adopt(current.running().meters);
+            changed.run().adopt(current.run(), position + changed.late());
         }
-        changed.meters().adopt(current.meters());
-        changed.run().adopt(current.run(), position + changed.late());
+        PlanRun.Values values = order.values();
+        if (values != null) {
+            changed.run().take(values);
+            changed.running().meters.use(changed.meters());
+        }
         current = changed;
     }
 
     private void block() {
         long at = position;
-        Running now = current;
+        Playing now = current;
         int frames = (int) Math.max(0, Math.min(BLOCK, now.plan().lengthFrames() - at));
         if (frames == 0) {
-            wanted = false;
             sounding = false;
             gate = 0;
+            // At the end of the song, unless it is to go on elsewhere.
+            wanted = wanted && seekTo.get() != NO_SEEK;
             return;
         }
         now.run().process(at + now.late(), frames);
@@ -230,7 +294,7 @@ public final class Player implements AutoCloseable {
     }
 
     private void crossfade(long at, int frames) {
-        Running old = leaving;
+        Playing old = leaving;
         if (old == null) {
             return;
         }
@@ -249,7 +313,7 @@ public final class Player implements AutoCloseable {
 
     /** Opens or closes the gate sample by sample; it closes for a stop and for a jump. */
     private void fade(int frames) {
-        boolean open = wanted && seekTo == NO_SEEK;
+        boolean open = wanted && seekTo.get() == NO_SEEK;
         float level = gate;
         for (int i = 0; i < frames; i++) {
             level = open ? Math.min(1, level + fadeStep) : Math.max(0, level - fadeStep);

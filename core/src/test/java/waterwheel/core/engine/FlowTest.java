@@ -34,7 +34,7 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
-import waterwheel.core.levels.Stage;
+import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.processing.Convolution;
 import waterwheel.core.processing.Limiter;

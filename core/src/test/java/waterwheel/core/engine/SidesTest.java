@@ -20,6 +20,7 @@ import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.processing.Convolution;
 import waterwheel.core.session.ChannelId;
@@ -114,7 +115,11 @@ class SidesTest {
         double angle = (position + 1) * Math.PI / 4;
         double heardDb = 20 * Math.log10(0.5 * (Math.cos(angle) + Math.sin(angle)) / 2);
         Plan plan = PlanCompiler.compile(session);
-        float[] out = new Renders(folder).signal(session, plan, plan.chainEnd(ONE))[0];
+        float[] out = new Renders(folder)
+                .signal(
+                        session,
+                        plan,
+                        plan.stage(ONE, Stage.FADER, "").orElseThrow().edge().from())[0];
         float[] in = source(session, ONE, 0);
         int settled = 11_000;
         double gainDb = 20 * Math.log10(out[settled + 120] / in[settled + 120]);
@@ -145,7 +150,11 @@ class SidesTest {
                         s -> s.withInserts(List.of(new Insert(
                                 SLOT, Processor.usual(Convolution.KIND).withResponse(room), false, 0, 0, 1))));
         Plan plan = PlanCompiler.compile(with);
-        float[][] out = new Renders(folder).signal(with, plan, plan.chainEnd(ONE));
+        float[][] out = new Renders(folder)
+                .signal(
+                        with,
+                        plan,
+                        plan.stage(ONE, Stage.FADER, "").orElseThrow().edge().from());
         double power = 0;
         double before = 0;
         for (int i = 4_000; i < noise.length; i++) {

@@ -24,6 +24,7 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
+import java.util.List;
+import java.util.SplittableRandom;
 import java.util.concurrent.locks.LockSupport;
 import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.AfterEach;
@@ -12,7 +14,11 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Equaliser;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
@@ -110,6 +116,53 @@ class PlayerTest {
     }
 
     @Test
+    void only_another_shape_begins_another_run() throws Exception {
+        Session session = wave();
+        try (Media media = Media.open(session, folder);
+                Player player = new Player(session, media, port)) {
+            Plan began = player.plan();
+            player.start();
+            Session moved = session;
+            for (int i = 0; i < 30; i++) {
+                double part = i / 30.0;
+                moved = session.withStrip(Sessions.id("wave"), s -> s.withFaderDb(-12 * part)
+                        .withPlacement(s.placement().withPosition(part)));
+                player.use(moved, media);
+                Thread.sleep(8);
+            }
+            Session last = moved.withStrip(Sessions.id("wave"), s -> s.withFaderDb(-30));
+            player.use(last, media);
+            until(() -> Math.abs(port.recentDb() + 36) < 3);
+            assertThat(player.plays(began)).isTrue();
+            player.use(
+                    last.withStrip(
+                            Sessions.id("wave"),
+                            s -> s.withInserts(List.of(Insert.of(new SlotId("1"), Equaliser.KIND)))),
+                    media);
+            until(() -> !player.plays(began));
+        }
+    }
+
+    @Test
+    void the_last_of_many_seeks_is_taken() throws Exception {
+        Session session = wave();
+        try (Media media = Media.open(session, folder);
+                Player player = new Player(session, media, port)) {
+            player.start();
+            SplittableRandom random = new SplittableRandom(1);
+            for (int round = 0; round < 20; round++) {
+                for (int i = 0; i < 50; i++) {
+                    player.seek(random.nextInt(200_000));
+                }
+                player.seek(240_000);
+                assertThat(player.position()).isGreaterThanOrEqualTo(240_000);
+                Thread.sleep(12);
+                assertThat(player.position()).isBetween(240_000L, 380_000L);
+            }
+        }
+    }
+
+    @Test
     void a_track_that_is_added_while_playing_is_heard() throws Exception {
         Session before = wave();
         Session after = new Sessions(folder)
@@ -174,7 +227,7 @@ class PlayerTest {
             player.start();
             until(() -> !player.playing());
             assertThat(player.position()).isEqualTo(14_400);
-            float[] peaks = player.takePeaks().get(new SignalId(Sessions.id("short"), SignalId.Point.SOURCE));
+            float[] peaks = player.takePeaks().peaks().get(new SignalId(Sessions.id("short"), SignalId.Point.SOURCE));
             assertThat(peaks).isNotNull();
             assertThat(20 * Math.log10(peaks == null ? 0 : peaks[0])).isCloseTo(-6, within(0.01));
         }

@@ -13,7 +13,7 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.levels.SessionMeasurement;
-import waterwheel.core.levels.Stage;
+import waterwheel.core.path.Stage;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;

@@ -2,7 +2,6 @@ package waterwheel.desktop.blend;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.function.Function;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
@@ -19,10 +18,9 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
-import waterwheel.core.engine.SignalId;
 import waterwheel.core.levels.ChannelLevels;
-import waterwheel.core.levels.LiveStages;
-import waterwheel.core.levels.Stage;
+import waterwheel.core.path.Stage;
+import waterwheel.core.playback.LivePeaks;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Send;
@@ -231,9 +229,7 @@ final class Lane extends ChannelRow {
         return String.join(", ", words);
     }
 
-    void showLive(Map<SignalId, float[]> peaks, double seconds) {
-        model.session()
-                .find(id)
-                .ifPresent(channel -> bar.showLive(LiveStages.afterFader(model.session(), channel, peaks), seconds));
+    void showLive(LivePeaks peaks, double seconds) {
+        bar.showLive(peaks.at(id, Stage.FADER), seconds);
     }
 }

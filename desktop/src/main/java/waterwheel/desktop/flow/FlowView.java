@@ -29,7 +29,7 @@ import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.PeakShares;
-import waterwheel.core.levels.Stage;
+import waterwheel.core.path.Stage;
 import waterwheel.core.routing.FlowMap;
 import waterwheel.core.routing.Trace;
 import waterwheel.core.session.Bus;

@@ -15,6 +15,7 @@ import waterwheel.core.engine.SignalId;
 import waterwheel.core.errors.DeviceException;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.playback.HeldMeters;
+import waterwheel.core.playback.LivePeaks;
 import waterwheel.core.playback.Player;
 import waterwheel.core.playback.SilentPort;
 import waterwheel.core.session.ChannelId;
@@ -31,7 +32,7 @@ public final class Transport implements AutoCloseable {
          * @param peaks of every signal, linear, one a plane
          * @param seconds since the last call
          */
-        void live(Map<SignalId, float[]> peaks, double seconds);
+        void live(LivePeaks peaks, double seconds);
     }
 
     private final Path folder;
@@ -97,7 +98,7 @@ public final class Transport implements AutoCloseable {
         if (player.playing()) {
             meters.take(player.channelMeters());
         }
-        Map<SignalId, float[]> peaks = player.takePeaks();
+        LivePeaks peaks = player.takePeaks();
         reductions = player.takeReductions();
         listeners.forEach(listener -> listener.live(peaks, passed));
     }

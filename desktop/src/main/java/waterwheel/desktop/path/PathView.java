@@ -2,7 +2,6 @@ package waterwheel.desktop.path;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import javafx.geometry.Pos;
@@ -13,16 +12,16 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.engine.SignalId;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.levels.ChannelLevels;
-import waterwheel.core.levels.LiveStages;
-import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.path.Stage;
+import waterwheel.core.playback.LivePeaks;
 import waterwheel.core.processing.Effects;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ScaleHeader;
@@ -203,9 +202,14 @@ public final class PathView extends VBox {
         return new Row(box, control);
     }
 
-    private void showLive(Map<SignalId, float[]> peaks, double seconds) {
-        Channel channel = model.selectedChannel();
-        LiveStages live = LiveStages.of(model.session(), channel, peaks);
-        rows.forEach(row -> row.showLive(live.at(row.stage()), seconds));
+    private void showLive(LivePeaks peaks, double seconds) {
+        ChannelId id = model.selectedChannel().id();
+        double before = 0;
+        for (StageRow row : rows) {
+            // A bypassed insert passes on what it gets.
+            Optional<Double> known = peaks.known(id, row.stage(), row.part());
+            before = known.orElse(before);
+            row.showLive(before, seconds);
+        }
     }
 }

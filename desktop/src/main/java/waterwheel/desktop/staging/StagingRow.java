@@ -16,11 +16,10 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
-import waterwheel.core.engine.SignalId;
 import waterwheel.core.levels.ChannelLevels;
-import waterwheel.core.levels.LiveStages;
-import waterwheel.core.levels.Stage;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.path.Stage;
+import waterwheel.core.playback.LivePeaks;
 import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
@@ -280,8 +279,7 @@ final class StagingRow extends ChannelRow {
         }
     }
 
-    void showLive(Map<SignalId, float[]> peaks, double seconds) {
-        bar.showLive(
-                main ? LiveStages.ofMain(model.session(), peaks) : LiveStages.afterTrim(channel(), peaks), seconds);
+    void showLive(LivePeaks peaks, double seconds) {
+        bar.showLive(main ? peaks.mix() : peaks.at(id, Stage.TRIM), seconds);
     }
 }

@@ -18,7 +18,7 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import waterwheel.core.edit.Edits;
-import waterwheel.core.levels.Stage;
+import waterwheel.core.path.Stage;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;

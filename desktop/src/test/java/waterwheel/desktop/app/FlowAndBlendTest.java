@@ -23,7 +23,7 @@ import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
-import waterwheel.core.levels.Stage;
+import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Convolution;
 import waterwheel.core.processing.Saturator;
 import waterwheel.core.processing.TestTone;

@@ -20,7 +20,7 @@ import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.levels.Stage;
+import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Convolution;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;

@@ -1,4 +1,4 @@
-package waterwheel.core.levels;
+package waterwheel.core.path;
 
 /** A place in a channel at which its level is known, in signal order. */
 public enum Stage {

@@ -1,4 +1,4 @@
-package waterwheel.core.engine;
+package waterwheel.core.path;
 
 import java.util.Arrays;
 
@@ -33,12 +33,46 @@ public final class GainMatrix {
         return fromPlanes == 2 ? diagonal(2, gain) : new GainMatrix(new double[][] {{gain}, {gain}});
     }
 
+    /** All gains times a factor, linear. */
     public GainMatrix times(double factor) {
         double[][] scaled = new double[gains.length][];
         for (int to = 0; to < gains.length; to++) {
             scaled[to] = Arrays.stream(gains[to]).map(g -> g * factor).toArray();
         }
         return new GainMatrix(scaled);
+    }
+
+    /** What comes of these gains behind others. */
+    public GainMatrix after(GainMatrix first) {
+        double[][] product = new double[gains.length][first.fromPlanes()];
+        for (int to = 0; to < gains.length; to++) {
+            for (int from = 0; from < product[to].length; from++) {
+                double sum = 0;
+                for (int between = 0; between < first.toPlanes(); between++) {
+                    sum += gains[to][between] * first.gains[between][from];
+                }
+                product[to][from] = sum;
+            }
+        }
+        return new GainMatrix(product);
+    }
+
+    /** The gains into one plane alone. */
+    public GainMatrix row(int to) {
+        return new GainMatrix(new double[][] {gains[to]});
+    }
+
+    /** The most that peaks of the planes before, linear, can come to in any plane behind. */
+    public double loudest(float[] peaks) {
+        double most = 0;
+        for (double[] row : gains) {
+            double sum = 0;
+            for (int from = 0; from < Math.min(row.length, peaks.length); from++) {
+                sum += Math.abs(row[from]) * peaks[from];
+            }
+            most = Math.max(most, sum);
+        }
+        return most;
     }
 
     public int toPlanes() {
@@ -85,7 +119,7 @@ public final class GainMatrix {
     }
 
     /** The gains into one plane that is half the sum of all planes. */
-    GainMatrix folded() {
+    public GainMatrix folded() {
         double[][] one = new double[1][fromPlanes()];
         for (double[] row : gains) {
             for (int from = 0; from < row.length; from++) {
