@@ -4,9 +4,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
-import waterwheel.core.engine.Team;
 import waterwheel.core.filefacts.FileReport;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** Measures a stereo file (32-bit float, 48 kHz) for everything that {@code waterwheel measure} reports. */
 final class MeasureBench {

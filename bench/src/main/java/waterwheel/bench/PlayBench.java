@@ -8,12 +8,12 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
-import waterwheel.core.engine.Team;
 import waterwheel.core.json.Json;
 import waterwheel.core.playback.Player;
 import waterwheel.core.session.Session;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** How long the blocks of playback take to compute, against how long they last. */
 final class PlayBench {

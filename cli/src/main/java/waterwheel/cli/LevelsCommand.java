@@ -13,9 +13,9 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Spec;
-import waterwheel.core.json.FiguresJson;
 import waterwheel.core.json.Json;
 import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.LevelsJson;
 import waterwheel.core.levels.SectionLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
@@ -46,7 +46,7 @@ final class LevelsCommand implements Callable<Integer> {
         boolean problems = options.tellOfProblems(session);
         if (sectionName == null) {
             SessionLevels levels = options.measure(session);
-            print(session, levels.channels(), FiguresJson.levels(levels));
+            print(session, levels.channels(), LevelsJson.levels(levels));
         } else {
             Section section = section(session, sectionName);
             if (section.startFrames() >= session.lengthFrames()) {
@@ -56,7 +56,7 @@ final class LevelsCommand implements Callable<Integer> {
             }
             SectionLevels levels = Console.withProgress(
                     "Measuring", progress -> SessionMeasurement.of(session, options.folder(), section, progress));
-            print(session, levels.channels(), FiguresJson.levels(session, levels));
+            print(session, levels.channels(), LevelsJson.levels(session, levels));
         }
         return problems ? 1 : 0;
     }

@@ -19,16 +19,16 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
-import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.filefacts.FileReport;
-import waterwheel.core.json.FiguresJson;
+import waterwheel.core.filefacts.FileReportJson;
 import waterwheel.core.json.Json;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.units.LevelText;
 import waterwheel.core.units.PlainText;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 @Command(name = "measure", description = "Measures audio files.")
 final class MeasureCommand implements Callable<Integer> {
@@ -93,16 +93,16 @@ final class MeasureCommand implements Callable<Integer> {
                 try (AudioFile file = AudioFiles.open(Path.of(name))) {
                     Progress part = progress.part((double) i / all.size(), (i + 1.0) / all.size());
                     FileReport report = FileReport.of(file, nominalDbfs, team, part);
-                    node = FiguresJson.file(file.path(), report, series);
+                    node = FileReportJson.file(file.path(), report, series);
                     printReadable(file.path(), report);
                 } catch (AudioFileException e) {
                     refused = true;
-                    node = FiguresJson.unreadable(name, e.getMessage());
+                    node = FileReportJson.unreadable(name, e.getMessage());
                     Console.tell(e.getMessage());
                 } catch (InvalidPathException e) {
                     refused = true;
                     String message = "'" + PlainText.of(name, 200) + "' is no path on this system. Name an audio file.";
-                    node = FiguresJson.unreadable(name, message);
+                    node = FileReportJson.unreadable(name, message);
                     Console.tell(message);
                 }
                 if (lines) {

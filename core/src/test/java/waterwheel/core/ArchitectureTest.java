@@ -1,12 +1,15 @@
 package waterwheel.core;
 
-import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.lang.syntax.ArchRuleDefinition;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
@@ -31,32 +34,54 @@ class ArchitectureTest {
                 .check(core);
     }
 
+    /** From the ground up; a room knows none above its own floor. */
+    private static final List<Set<String>> FLOORS = List.of(
+            Set.of("units", "errors", "json", "work", "sources"),
+            Set.of("metering", "inserts", "audiofile"),
+            Set.of("session", "processing", "filefacts"),
+            Set.of("routing"),
+            Set.of("edit", "path"),
+            Set.of("engine", "intake"),
+            Set.of("levels", "playback", "store"),
+            Set.of("stems", "staging", "findings", "demo"));
+
     @Test
-    void the_model_stands_below_the_engine_and_the_engine_below_what_uses_it() {
-        layeredArchitecture()
-                .consideringOnlyDependenciesInLayers()
-                .layer("units")
-                .definedBy("..core.units..", "..core.work..", "..core.errors..")
-                .layer("session")
-                .definedBy("..core.session..")
-                .layer("routing")
-                .definedBy("..core.routing..", "..core.edit..")
-                .layer("signal")
-                .definedBy("..core.audiofile..", "..core.metering..")
-                .layer("engine")
-                .definedBy("..core.engine..")
-                .layer("drivers")
-                .definedBy("..core.levels..", "..core.playback..", "..core.stems..", "..core.filefacts..")
-                .layer("advice")
-                .definedBy("..core.findings..", "..core.staging..")
-                .whereLayer("advice")
-                .mayNotBeAccessedByAnyLayer()
-                .whereLayer("drivers")
-                .mayOnlyBeAccessedByLayers("advice")
-                .whereLayer("engine")
-                .mayOnlyBeAccessedByLayers("drivers", "advice")
-                .whereLayer("session")
-                .mayOnlyBeAccessedByLayers("routing", "engine", "drivers", "advice")
+    void every_room_has_its_floor_and_knows_none_above() {
+        Set<String> rooms = new TreeSet<>();
+        core.forEach(c -> rooms.add(room(c.getPackageName())));
+        assertThat(FLOORS.stream().flatMap(Set::stream).sorted().toList()).containsExactlyElementsOf(rooms);
+        for (int floor = 0; floor < FLOORS.size(); floor++) {
+            for (String room : FLOORS.get(floor)) {
+                String[] above = FLOORS.subList(floor + 1, FLOORS.size()).stream()
+                        .flatMap(Set::stream)
+                        .map(name -> "waterwheel.core." + name)
+                        .toArray(String[]::new);
+                if (above.length > 0) {
+                    ArchRuleDefinition.noClasses()
+                            .that()
+                            .resideInAPackage("waterwheel.core." + room)
+                            .should()
+                            .dependOnClassesThat()
+                            .resideInAnyPackage(above)
+                            .check(core);
+                }
+            }
+        }
+    }
+
+    private static String room(String name) {
+        return name.substring("waterwheel.core.".length());
+    }
+
+    @Test
+    void the_session_knows_no_samples() {
+        ArchRuleDefinition.noClasses()
+                .that()
+                .resideInAnyPackage("waterwheel.core.session", "waterwheel.core.routing", "waterwheel.core.edit")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage(
+                        "waterwheel.core.processing", "waterwheel.core.audiofile", "waterwheel.core.metering")
                 .check(core);
     }
 }

@@ -1,7 +1,9 @@
 package waterwheel.core.engine;
 
 import java.util.concurrent.atomic.AtomicLongArray;
+import java.util.concurrent.locks.LockSupport;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /**
  * Tasks that hand the blocks of a stretch to each other. A task may work on a block when the tasks that it hears have
@@ -16,6 +18,10 @@ import waterwheel.core.work.Progress;
 final class Dataflow implements Team.Job {
     private static final int NONE = -1;
     private static final int SPINS = 32;
+    /** After looking so often in vain, for a tenth of a millisecond or so, a thread sleeps as long between looks. */
+    private static final int LOOKS = 64;
+
+    private static final long SLEEP_NANOS = 100_000;
 
     private final BlockTask[][] tasks;
     private final int[][] hears;
@@ -122,6 +128,7 @@ final class Dataflow implements Team.Job {
         int count = hears.length;
         boolean shows = Thread.currentThread() == caller;
         int begin = 0;
+        int vain = 0;
         // No task is behind this block.
         long oldest = 0;
         while (!ended) {
@@ -151,8 +158,9 @@ final class Dataflow implements Team.Job {
                 return;
             }
             if (found == NONE) {
-                rest();
+                rest(vain++);
             } else if (states.compareAndSet(found, 2 * foundBlock, 2 * foundBlock + 1)) {
+                vain = 0;
                 work(found, foundBlock);
                 states.setRelease(found, 2 * foundBlock + 2);
                 begin = found + 1 == count ? 0 : found + 1;
@@ -160,8 +168,12 @@ final class Dataflow implements Team.Job {
         }
     }
 
-    /** A microsecond or two: looking again sooner would only take from what another thread needs. */
-    private static void rest() {
+    /** A microsecond or two: looking again sooner would only take from what another thread needs; longer in the end. */
+    private static void rest(int vain) {
+        if (vain > LOOKS) {
+            LockSupport.parkNanos(SLEEP_NANOS);
+            return;
+        }
         for (int i = 0; i < SPINS; i++) {
             Thread.onSpinWait();
         }

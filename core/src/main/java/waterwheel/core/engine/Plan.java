@@ -1,5 +1,6 @@
 package waterwheel.core.engine;
 
+import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collection;
 import java.util.Collections;
@@ -11,6 +12,7 @@ import java.util.Optional;
 import waterwheel.core.path.GainMatrix;
 import waterwheel.core.path.Stage;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Clip;
 
 /** A session made ready to run. Immutable. */
 public final class Plan {
@@ -97,6 +99,32 @@ public final class Plan {
         return heard;
     }
 
+    /**
+     * By signal the song's frame from which on it is silent; {@link Long#MAX_VALUE} behind processors, which may go on
+     * for as long as they like.
+     */
+    public List<Long> soundEnds() {
+        List<Long> ends = new ArrayList<>();
+        for (Signal signal : signals) {
+            ends.add(
+                    switch (signal) {
+                        case Signal.Source source ->
+                            source.clips().stream()
+                                    .mapToLong(Clip::endFrames)
+                                    .max()
+                                    .orElse(0);
+                        case Signal.Sum _, Signal.Delayed _ ->
+                            signal.inputs().stream()
+                                    .filter(edge -> !edge.gain().silent())
+                                    .mapToLong(edge -> ends.get(edge.from()))
+                                    .max()
+                                    .orElse(0);
+                        case Signal.Processed _, Signal.Kept _ -> Long.MAX_VALUE;
+                    });
+        }
+        return ends;
+    }
+
     /** Index of the mix. */
     public int output() {
         return last(SignalId.Point.OUTPUT);
@@ -140,9 +168,18 @@ public final class Plan {
 
     /** Whether some of the signals remember what came before, so that the song must be run from its beginning. */
     public boolean remembers(BitSet some) {
+        return memoryFrames(some) > 0;
+    }
+
+    /** How far back some of the signals remember; to the song's beginning, {@link Long#MAX_VALUE}, where processors do. */
+    public long memoryFrames(BitSet some) {
+        if (some.stream().anyMatch(i -> signals.get(i) instanceof Signal.Processed)) {
+            return Long.MAX_VALUE;
+        }
         return some.stream()
                 .mapToObj(signals::get)
-                .anyMatch(s -> s instanceof Signal.Processed || s instanceof Signal.Delayed);
+                .mapToLong(signal -> signal instanceof Signal.Delayed late ? late.frames() : 0)
+                .sum();
     }
 
     /** Where the stages of all channels are found. */

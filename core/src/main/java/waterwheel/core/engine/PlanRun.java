@@ -19,6 +19,7 @@ import waterwheel.core.processing.Effects;
 import waterwheel.core.processing.Site;
 import waterwheel.core.processing.SlotEffect;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /**
  * A plan in motion. Work is divided into tasks of one signal's plane each, which hand blocks to each other

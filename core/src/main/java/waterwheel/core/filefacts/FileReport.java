@@ -2,7 +2,6 @@ package waterwheel.core.filefacts;
 
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFormat;
-import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
@@ -10,6 +9,7 @@ import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.metering.VuMeter;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /**
  * Everything that is measured of one audio file.

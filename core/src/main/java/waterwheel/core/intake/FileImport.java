@@ -20,7 +20,6 @@ import waterwheel.core.audiofile.ResampledFile;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.SelectedChannels;
 import waterwheel.core.audiofile.WavWriter;
-import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.filefacts.FileFacts;
@@ -29,6 +28,7 @@ import waterwheel.core.work.AsideFile;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /**
  * Brings audio files into a session's folder. What the engine plays directly (WAV and AIFF, mono or stereo, at the

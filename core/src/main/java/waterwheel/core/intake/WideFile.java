@@ -4,12 +4,12 @@ import java.nio.file.Path;
 import java.util.List;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.Speaker;
-import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.filefacts.FileReport;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.units.LevelText;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /**
  * A file of more than two channels as a whole, before it is split into tracks: the mixer is mono and stereo.

@@ -3,11 +3,13 @@ package waterwheel.core.levels;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.metering.Detail;
+import waterwheel.core.metering.LevelSeries;
 
 /**
  * A plan with what measuring asks of its signals again and again, found out once in a time that grows with their number.
@@ -18,8 +20,15 @@ import waterwheel.core.metering.Detail;
  * @param details what is gathered of each signal
  * @param follows by signal the one that it is a mere gain or a delay of, so that its level follows; {@link #NONE} where it
  *     must be measured
+ * @param ends by signal the song's frame from which on it is silent
  */
-record KeyedPlan(Plan plan, List<SignalKey> keys, BitSet worthKeeping, List<Detail> details, List<Integer> follows) {
+record KeyedPlan(
+        Plan plan,
+        List<SignalKey> keys,
+        BitSet worthKeeping,
+        List<Detail> details,
+        List<Integer> follows,
+        List<Long> ends) {
     static final int NONE = -1;
 
     /**
@@ -45,7 +54,7 @@ record KeyedPlan(Plan plan, List<SignalKey> keys, BitSet worthKeeping, List<Deta
             boolean more = gain && details.get(from) != details.get(i) && details.get(from) == ofBuses;
             follows.add(signal instanceof Signal.Delayed || (gain && !more) ? from : NONE);
         }
-        return new KeyedPlan(plan, SignalKey.of(plan, media), worthKeeping, details, follows);
+        return new KeyedPlan(plan, SignalKey.of(plan, media), worthKeeping, details, follows, plan.soundEnds());
     }
 
     private static BitSet worthKeeping(Plan plan) {
@@ -66,6 +75,21 @@ record KeyedPlan(Plan plan, List<SignalKey> keys, BitSet worthKeeping, List<Deta
     /** What reaches a signal through gains that are not 0. */
     static List<Signal.Edge> openInputs(Signal signal) {
         return signal.inputs().stream().filter(edge -> !edge.gain().silent()).toList();
+    }
+
+    /**
+     * A series that was measured in a song of perhaps another length, as it is in this one; null where that does not
+     * follow, because the sound or the filters' memory of it went on to an end.
+     */
+    @Nullable
+    LevelSeries fitting(int index, @Nullable LevelSeries known) {
+        long length = plan.lengthFrames();
+        if (known == null || known.frames() == length) {
+            return known;
+        }
+        long settled = plan.sampleRateHz();
+        boolean over = ends.get(index) <= Math.min(length, known.frames()) - settled;
+        return over ? known.withLength(length) : null;
     }
 
     Signal signal(int index) {

@@ -19,7 +19,6 @@ import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.engine.Team;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
@@ -28,6 +27,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /**
  * Keeps a session's levels true in the background. Each change overtakes the one before: a measurement of an older

@@ -8,7 +8,6 @@ import java.util.function.Function;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.engine.Team;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
@@ -18,6 +17,7 @@ import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** Measures a session once, for scripts. */
 public final class SessionMeasurement {

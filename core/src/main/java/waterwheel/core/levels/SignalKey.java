@@ -21,7 +21,7 @@ import waterwheel.core.session.CurvePoint;
  */
 record SignalKey(long high, long low) {
     /** Another number where the same settings give other samples than before: kept measurements are of those. */
-    private static final long RULES = 2;
+    private static final long RULES = 3;
 
     /** The key as a file's name. */
     String hex() {
@@ -31,10 +31,13 @@ record SignalKey(long high, long low) {
     /** The keys of all signals of a plan, in its order. */
     static List<SignalKey> of(Plan plan, Media media) {
         List<SignalKey> keys = new ArrayList<>();
-        for (Signal signal : plan.signals()) {
+        List<Long> ends = plan.soundEnds();
+        for (int i = 0; i < plan.signals().size(); i++) {
+            Signal signal = plan.signals().get(i);
             MessageDigest digest = sha256();
             number(digest, RULES);
-            number(digest, plan.lengthFrames());
+            // What has an end of its own is the same in a song of any length.
+            number(digest, ends.get(i) == Long.MAX_VALUE ? plan.lengthFrames() : 0);
             number(digest, plan.sampleRateHz());
             number(digest, signal.planes());
             switch (signal) {

@@ -21,7 +21,6 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
-import waterwheel.core.engine.Team;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
@@ -34,6 +33,7 @@ import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /**
  * Measures the signals of plans over the whole song and remembers what it measured. Samples of buses are kept too, so
@@ -229,9 +229,10 @@ public final class SongMeasure implements AutoCloseable {
             return Optional.empty();
         }
         long engineFrame = frame + plan.latencies().get(index);
-        PlanRun run = PlanRun.of(plan, media, team, PEAK_BLOCK, wanted);
-        // Without memory the one frame can be computed alone.
-        long at = plan.remembers(plan.reaching(wanted)) ? 0 : engineFrame;
+        // Samples in hand need not be computed again, and without memory the one frame can be computed alone.
+        Plan quick = withKept(keyed(plan), wanted);
+        PlanRun run = PlanRun.of(quick, media, team, PEAK_BLOCK, wanted);
+        long at = Math.max(0, engineFrame - quick.memoryFrames(quick.reaching(wanted)));
         while (at + PEAK_BLOCK <= engineFrame) {
             progress.check();
             run.process(at, PEAK_BLOCK);
@@ -262,6 +263,11 @@ public final class SongMeasure implements AutoCloseable {
         kept.keepOnly(SignalKey.of(plan, media), SPARE_KEPT);
     }
 
+    /** Forgets all kept samples, for a test of what happens without. */
+    void forgetSamples() {
+        kept.keepOnly(List.of(), 0);
+    }
+
     /**
      * Makes room for what the next change will want kept, because fresh memory takes as long as a tenth of a
      * measurement.
@@ -289,7 +295,7 @@ public final class SongMeasure implements AutoCloseable {
                 continue;
             }
             Signal signal = keyed.signal(i);
-            LevelSeries known = fresh.containsKey(i) ? fresh.get(i) : known(keyed.key(i), signal);
+            LevelSeries known = fresh.containsKey(i) ? fresh.get(i) : known(keyed, i);
             if (known == null
                     && signal instanceof Signal.Sum
                     && KeyedPlan.openInputs(signal).isEmpty()) {
@@ -336,16 +342,19 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /** What is remembered, or lies in the cache. */
-    private @Nullable LevelSeries known(SignalKey key, Signal signal) {
-        LevelSeries known = series.get(key);
+    private @Nullable LevelSeries known(KeyedPlan keyed, int index) {
+        SignalKey key = keyed.key(index);
+        LevelSeries measured = series.get(key);
+        LevelSeries known = keyed.fitting(index, measured);
         if (known == null) {
-            known = gained.get(key);
+            known = keyed.fitting(index, gained.get(key));
         }
-        if (known == null && signal instanceof Signal.Source) {
-            known = cache.series(key, mostDetail);
-            if (known != null) {
-                remember(key, known);
-            }
+        if (known == null && keyed.signal(index) instanceof Signal.Source) {
+            measured = cache.series(key, mostDetail);
+            known = keyed.fitting(index, measured);
+        }
+        if (known != null && measured != null && known != series.get(key)) {
+            remember(key, known);
         }
         return known;
     }

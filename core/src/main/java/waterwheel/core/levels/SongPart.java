@@ -10,11 +10,11 @@ import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanRun;
-import waterwheel.core.engine.Team;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** A stretch of the song that one thread measures: a run of the plan with meters on the wanted signals. */
 final class SongPart {

@@ -191,6 +191,42 @@ public final class LevelSeries {
         return joined;
     }
 
+    /**
+     * Returns the series of the same sound in a song of another length: with silence after it, or with less of that.
+     *
+     * @param frames not before the sound's end, nor before the filters' memory of it has gone
+     */
+    public LevelSeries withLength(long frames) {
+        int steps = Steps.count(frames, sampleRateHz);
+        Plane[] planes = new Plane[measured.length];
+        for (int p = 0; p < planes.length; p++) {
+            float[] peaks = new float[steps];
+            int known = (int) Math.min(steps, measured[p].peaks.byteSize() / Float.BYTES);
+            MemorySegment.copy(measured[p].peaks, FLOATS, 0, peaks, 0, known);
+            planes[p] = Plane.of(
+                    peaks,
+                    lengthened(measured[p].energySums, steps + 1),
+                    lengthened(measured[p].weightedSums, steps + 1),
+                    measured[p].truePeak,
+                    measured[p].peakFrame);
+        }
+        double[] cross = new double[count(crossEnergies) == 0 ? 0 : steps];
+        MemorySegment.copy(crossEnergies, DOUBLES, 0, cross, 0, Math.min(cross.length, count(crossEnergies)));
+        Stretch all = new Stretch(0, steps, stretch.startFrame, frames);
+        return new LevelSeries(sampleRateHz, all, true, planes, MemorySegment.ofArray(cross), origins, gains);
+    }
+
+    /** Running sums to which nothing is added any more. */
+    private static double[] lengthened(MemorySegment sums, int count) {
+        double[] longer = new double[count];
+        int known = Math.min(count, count(sums));
+        MemorySegment.copy(sums, DOUBLES, 0, longer, 0, known);
+        for (int i = known; i < count; i++) {
+            longer[i] = longer[i - 1];
+        }
+        return longer;
+    }
+
     /** The series of silence. */
     public static LevelSeries silence(int sampleRateHz, int planes, long frames) {
         return new SeriesMeter(sampleRateHz, planes, frames, Detail.EVERYTHING).finish();

@@ -11,10 +11,10 @@ import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.SignalId;
-import waterwheel.core.engine.Team;
 import waterwheel.core.errors.DeviceException;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
+import waterwheel.core.work.Team;
 
 /**
  * Plays a session. All methods may be called by any thread and return at once; positions are frames on the song's line.

@@ -4,8 +4,8 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.List;
 import java.util.Optional;
-import waterwheel.core.json.FiguresJson;
 import waterwheel.core.json.Json;
+import waterwheel.core.levels.LevelsJson;
 import waterwheel.core.metering.Figures;
 
 /** The manifest that lies beside rendered stems; its schema is stems in docs/schema. */
@@ -73,7 +73,7 @@ public final class ManifestJson {
     }
 
     private static void addFigures(ObjectNode file, Figures figures) {
-        FiguresJson.addLevels(file, figures);
+        LevelsJson.addLevels(file, figures);
         file.set("headroomDb", Json.figure(figures.headroomDb()));
     }
 }

@@ -69,7 +69,6 @@ final class RenderedSet {
     void place(String unfinished, String report, String manifest) throws IOException {
         Path before = Files.createDirectories(aside.resolve("before"));
         Map<Path, @Nullable Path> placed = new LinkedHashMap<>();
-        boolean whole = false;
         List<String> swept = swept();
         try {
             replace(before, placed, StemRender.MANIFEST, written(StemRender.MANIFEST, unfinished));
@@ -81,11 +80,14 @@ final class RenderedSet {
             }
             replace(before, placed, StemRender.REPORT, written(StemRender.REPORT, report));
             move(written(StemRender.MANIFEST, manifest), folder.resolve(StemRender.MANIFEST));
-            whole = true;
-        } finally {
-            if (!whole) {
+        } catch (IOException | RuntimeException e) {
+            // What could not be put back is told beside the reason, not instead of it.
+            try {
                 restore(placed);
+            } catch (IOException clearing) {
+                e.addSuppressed(clearing);
             }
+            throw e;
         }
     }
 

@@ -9,9 +9,9 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.SignalListener;
-import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** Runs a plan over the whole song and writes one of its signals to a file. */
 public final class SignalWriter {

@@ -10,7 +10,6 @@ import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.audiofile.SampleEncoding;
-import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
@@ -18,6 +17,7 @@ import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.units.LevelText;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /**
  * What the files themselves say after a render: read back from the disk, not taken from the engine.

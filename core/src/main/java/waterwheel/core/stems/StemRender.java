@@ -18,7 +18,6 @@ import waterwheel.core.audiofile.RenderMark;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
@@ -37,6 +36,7 @@ import waterwheel.core.units.LevelText;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** Renders stems and mix, proves them, and only then gives the files their names. */
 public final class StemRender {

@@ -16,10 +16,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import waterwheel.core.engine.Team;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.filefacts.FileReport;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** Files of more than two channels are measured as what they are. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)

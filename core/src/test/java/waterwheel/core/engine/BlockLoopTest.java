@@ -30,6 +30,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Team;
 
 /** The block loop with everything in it: every kind of insert, keys, sends, clips with curves, taps and meters. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)

@@ -21,6 +21,7 @@ import waterwheel.core.session.CurvePoint.Shape;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.testing.Sessions;
+import waterwheel.core.work.Team;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class ClipShapeTest {

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** Whatever graph of tasks: every task sees exactly the block that it should, whoever works. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)

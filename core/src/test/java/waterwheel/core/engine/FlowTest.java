@@ -56,6 +56,7 @@ import waterwheel.core.stems.StemRender;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** Sends, inserts, key inputs, VCAs, and that all of it arrives together. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)

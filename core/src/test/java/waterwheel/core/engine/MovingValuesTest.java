@@ -30,6 +30,7 @@ import waterwheel.core.session.Vca;
 import waterwheel.core.testing.Renders;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Team;
 
 /** A plan that plays comes to other values without being made anew. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)

@@ -25,6 +25,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Team;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class PlanRunTest {

@@ -12,9 +12,9 @@ import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.SampleEncoding;
-import waterwheel.core.engine.Team;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class FileFactsTest {

@@ -21,7 +21,6 @@ import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.engine.Team;
 import waterwheel.core.findings.Findings;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
@@ -41,6 +40,7 @@ import waterwheel.core.testing.Renders;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** Sessions whose size or depth would find whatever walks every way: they are measured and judged, and end. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)

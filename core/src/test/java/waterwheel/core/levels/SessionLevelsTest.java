@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import java.nio.file.Path;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -19,19 +20,22 @@ import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.engine.Team;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Compressor;
+import waterwheel.core.session.Clip;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class SessionLevelsTest {
@@ -121,6 +125,45 @@ class SessionLevelsTest {
             assertThat(song.known(moved, all).keySet())
                     .contains(moved.first(Sessions.id("low")), moved.first(Sessions.id("wide")))
                     .doesNotContain(moved.first(Sessions.id("bus")), moved.output());
+        }
+    }
+
+    @Test
+    void a_song_that_becomes_longer_measures_only_what_reaches_its_old_end() throws Exception {
+        Session three = new Sessions(folder)
+                .track("short", "main", Signals.noise(0.2, 48_000 * 4 + 123, 1))
+                .track("pair", "bus", Signals.noise(0.2, 48_000 * 5 + 77, 2), Signals.noise(0.2, 48_000 * 5 + 77, 3))
+                .track("long", "main", Signals.noise(0.1, 48_000 * 8 + 5, 4))
+                .bus("bus", "main")
+                .build();
+        Session cut = three.withChannel(Sessions.id("long"), c -> {
+            Track track = (Track) c;
+            Clip clip = track.clips().getFirst();
+            return track.withClips(List.of(new Clip(clip.source(), 0, 0, 48_000 * 7 - 11, 0)));
+        });
+        Plan longer = PlanCompiler.compile(three);
+        Plan shorter = PlanCompiler.compile(cut);
+        BitSet all = StageLevels.wanted(longer);
+        try (Media media = Media.open(three, folder);
+                Team team = new Team(2);
+                SongMeasure warm =
+                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none());
+                SongMeasure cold =
+                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
+            warm.measure(shorter, all, Progress.NONE);
+            assertThat(warm.known(longer, all).keySet())
+                    .contains(
+                            longer.first(Sessions.id("short")),
+                            longer.first(Sessions.id("pair")),
+                            longer.first(Sessions.id("bus")))
+                    .doesNotContain(longer.first(Sessions.id("long")), longer.output());
+            for (Plan plan : List.of(longer, shorter)) {
+                Map<Integer, LevelSeries> kept = warm.measure(plan, all, Progress.NONE);
+                Map<Integer, LevelSeries> fresh = cold.measure(plan, all, Progress.NONE);
+                fresh.forEach((i, series) -> assertThat(Figures.of(Objects.requireNonNull(kept.get(i))))
+                        .as("%s", plan.signals().get(i).id())
+                        .isEqualTo(Figures.of(series)));
+            }
         }
     }
 

@@ -20,7 +20,6 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
-import waterwheel.core.engine.Team;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.SlotId;
@@ -36,6 +35,7 @@ import waterwheel.core.session.Vca;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /**
  * Whoever tells the level of a stage tells the same: the whole song's levels, the live bars, the live meters and plain

@@ -16,6 +16,7 @@ import waterwheel.core.edit.Edits;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Output;
+import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.testing.Sessions;
@@ -97,5 +98,23 @@ class RoutingTest {
                             with("fiddle", s -> s.withSoloed(true).withMuted(true))))
                     .doesNotContain(Sessions.id("fiddle"));
         }
+    }
+
+    @Test
+    void what_reaches_a_channel_and_what_it_reaches_is_traced(@TempDir Path folder) throws Exception {
+        Session session = new Sessions(folder)
+                .track("kick", "drums", new float[10])
+                .track("voice", "band", new float[10])
+                .bus("drums", "band")
+                .bus("band", "main")
+                .bus("hall", "main")
+                .build()
+                .withStrip(Sessions.id("voice"), s -> s.withSends(List.of(Send.toBus(Sessions.id("hall"), -6))));
+        assertThat(Trace.up(session, Sessions.id("band")))
+                .containsExactlyInAnyOrder(
+                        Sessions.id("band"), Sessions.id("drums"), Sessions.id("kick"), Sessions.id("voice"));
+        assertThat(Trace.down(session, Sessions.id("voice")))
+                .containsExactlyInAnyOrder(
+                        Sessions.id("voice"), Sessions.id("band"), Sessions.id("hall"), Sessions.MAIN);
     }
 }

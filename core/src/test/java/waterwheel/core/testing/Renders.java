@@ -6,8 +6,8 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
-import waterwheel.core.engine.Team;
 import waterwheel.core.session.Session;
+import waterwheel.core.work.Team;
 
 /**
  * Runs sessions through the engine, for tests of what comes out.

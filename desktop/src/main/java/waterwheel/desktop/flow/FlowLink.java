@@ -8,7 +8,6 @@ import javafx.scene.shape.CubicCurveTo;
 import javafx.scene.shape.LineTo;
 import javafx.scene.shape.MoveTo;
 import javafx.scene.shape.Path;
-import waterwheel.core.routing.FlowMap;
 
 /** A connection on the map, as wide as the level that runs through it. */
 final class FlowLink extends Path {

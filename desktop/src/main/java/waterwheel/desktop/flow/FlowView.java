@@ -30,7 +30,6 @@ import waterwheel.core.errors.RoutingException;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.PeakShares;
 import waterwheel.core.path.Stage;
-import waterwheel.core.routing.FlowMap;
 import waterwheel.core.routing.Trace;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;

@@ -1,4 +1,4 @@
-package waterwheel.core.engine;
+package waterwheel.core.work;
 
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicIntegerArray;

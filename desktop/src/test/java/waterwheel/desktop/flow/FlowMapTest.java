@@ -1,9 +1,8 @@
-package waterwheel.core.routing;
+package waterwheel.desktop.flow;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -17,50 +16,65 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.edit.FlowEdits;
-import waterwheel.core.levels.PeakShares;
-import waterwheel.core.levels.SessionMeasurement;
+import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
+import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
-import waterwheel.core.testing.Sessions;
-import waterwheel.core.testing.Signals;
-import waterwheel.core.work.Progress;
+import waterwheel.core.session.Track;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class FlowMapTest {
-    private static final ChannelId DRUMS = Sessions.id("drums");
-    private static final ChannelId BAND = Sessions.id("band");
-    private static final ChannelId HALL = Sessions.id("hall");
-
-    @TempDir
-    Path folder;
+    private static final ChannelId MAIN = id("main");
+    private static final ChannelId DRUMS = id("drums");
+    private static final ChannelId BAND = id("band");
+    private static final ChannelId HALL = id("hall");
 
     private Session session;
 
     @BeforeEach
     void drums_in_the_band_and_a_voice_with_a_hall() throws Exception {
-        float[] one = new float[1_000];
-        float[] two = new float[1_000];
-        one[400] = 0.5f;
-        two[400] = -0.2f;
-        two[700] = 0.25f;
-        session = new Sessions(folder)
-                .track("kick", "drums", one, one)
-                .track("voice", "band", Signals.noise(0.001, 1_000, 3))
-                .track("snare", "drums", two, two)
+        session = new Sketch()
+                .track("kick", "drums", 2)
+                .track("voice", "band", 1)
+                .track("snare", "drums", 2)
                 .bus("drums", "band")
                 .bus("band", "main")
                 .bus("hall", "main")
                 .build()
-                .withStrip(Sessions.id("voice"), s -> s.withSends(List.of(Send.toBus(HALL, -6))));
+                .withStrip(id("voice"), s -> s.withSends(List.of(Send.toBus(HALL, -6))));
+    }
+
+    /** A session without sound. */
+    private static final class Sketch {
+        private final List<Channel> channels = new ArrayList<>();
+
+        Sketch track(String id, String output, int planes) {
+            Strip strip = Strip.unity(Output.to(id(output)));
+            channels.add(new Track(id(id), id, Track.Kind.SUSTAINED, planes, List.of(), strip));
+            return this;
+        }
+
+        Sketch bus(String id, String output) {
+            channels.add(new Bus(id(id), id, Strip.unity(Output.to(id(output)))));
+            return this;
+        }
+
+        Session build() {
+            channels.add(new Bus(MAIN, "Main", Strip.unity(new Output.Nowhere())));
+            return new Session("Map", 48_000, PanLaw.MINUS_3, -18, List.of(), channels, MAIN, List.of());
+        }
+    }
+
+    private static ChannelId id(String value) {
+        return new ChannelId(value);
     }
 
     private static Map<ChannelId, FlowMap.Card> cards(FlowMap map) {
@@ -85,12 +99,12 @@ class FlowMapTest {
                 .extracting(FlowMap.Card::column)
                 .isEqualTo(2);
         assertThat(map.cards())
-                .filteredOn(c -> c.id().equals(Sessions.MAIN))
+                .filteredOn(c -> c.id().equals(MAIN))
                 .first()
                 .extracting(FlowMap.Card::column)
                 .isEqualTo(3);
         assertThat(map.links())
-                .contains(new FlowMap.Link(Sessions.id("voice"), HALL, FlowMap.Kind.SEND, false))
+                .contains(new FlowMap.Link(id("voice"), HALL, FlowMap.Kind.SEND, false))
                 .contains(new FlowMap.Link(DRUMS, BAND, FlowMap.Kind.OUTPUT, false));
     }
 
@@ -171,7 +185,7 @@ class FlowMapTest {
     void a_link_past_a_column_has_a_lane_as_high_as_where_it_begins() {
         FlowMap map = FlowMap.of(session, Set.of(), "");
         // The voice feeds the band in the second column past that of the drums.
-        FlowMap.Link voice = new FlowMap.Link(Sessions.id("voice"), BAND, FlowMap.Kind.OUTPUT, false);
+        FlowMap.Link voice = new FlowMap.Link(id("voice"), BAND, FlowMap.Kind.OUTPUT, false);
         assertThat(map.links()).contains(voice);
         assertThat(map.lanes(voice)).singleElement().satisfies(lane -> {
             assertThat(lane.column()).isEqualTo(1);
@@ -183,8 +197,8 @@ class FlowMapTest {
 
     @Test
     void sends_of_folded_tracks_to_one_return_are_one_link() {
-        Session sending = session.withStrip(Sessions.id("kick"), s -> s.withSends(List.of(Send.toBus(HALL, -6))))
-                .withStrip(Sessions.id("snare"), s -> s.withSends(List.of(Send.toBus(HALL, -9))));
+        Session sending = session.withStrip(id("kick"), s -> s.withSends(List.of(Send.toBus(HALL, -6))))
+                .withStrip(id("snare"), s -> s.withSends(List.of(Send.toBus(HALL, -9))));
         assertThat(FlowMap.of(sending, Set.of(DRUMS), "").links())
                 .filteredOn(link -> link.to().equals(HALL) && link.from().equals(DRUMS))
                 .containsExactly(new FlowMap.Link(DRUMS, HALL, FlowMap.Kind.SEND, true));
@@ -197,49 +211,25 @@ class FlowMapTest {
             assertThat(card.folded()).isEqualTo(2);
             assertThat(card.id()).isEqualTo(DRUMS);
         });
-        assertThat(folded.cards()).noneMatch(card -> card.id().equals(Sessions.id("kick")));
+        assertThat(folded.cards()).noneMatch(card -> card.id().equals(id("kick")));
         assertThat(FlowMap.of(session, Set.of(), "SNA").cards())
                 .filteredOn(card -> card.column() == 0)
                 .extracting(FlowMap.Card::id)
-                .containsExactly(Sessions.id("snare"));
+                .containsExactly(id("snare"));
     }
 
     @Test
     void a_small_edit_does_not_reshuffle_the_map() {
         FlowMap before = FlowMap.of(session, Set.of(), "");
-        Session edited = session.withStrip(Sessions.id("snare"), s -> s.withOutput(Output.to(BAND)));
+        Session edited = session.withStrip(id("snare"), s -> s.withOutput(Output.to(BAND)));
         FlowMap after = FlowMap.of(edited, Set.of(), "");
         assertThat(cards(after).keySet()).isEqualTo(cards(before).keySet());
         assertThat(after.cards())
-                .filteredOn(c -> c.id().equals(Sessions.id("kick")))
+                .filteredOn(c -> c.id().equals(id("kick")))
                 .first()
                 .isEqualTo(before.cards().stream()
-                        .filter(c -> c.id().equals(Sessions.id("kick")))
+                        .filter(c -> c.id().equals(id("kick")))
                         .findFirst()
                         .orElseThrow());
-    }
-
-    @Test
-    void what_reaches_a_channel_and_what_it_reaches_is_traced() {
-        assertThat(Trace.up(session, BAND))
-                .containsExactlyInAnyOrder(
-                        BAND, DRUMS, Sessions.id("kick"), Sessions.id("snare"), Sessions.id("voice"));
-        assertThat(Trace.down(session, Sessions.id("voice")))
-                .containsExactlyInAnyOrder(Sessions.id("voice"), BAND, HALL, Sessions.MAIN);
-    }
-
-    @Test
-    void who_fills_a_peak_is_told_with_signs_and_adds_up() {
-        PeakShares shares = SessionMeasurement.of(
-                        session, folder, song -> song.peakShares(session, DRUMS, Progress.NONE))
-                .orElseThrow();
-        // At frame 400: 0.5 - 0.2; at 700 only 0.25.
-        assertThat(shares.atSeconds()).isCloseTo(400 / 48_000.0, within(1e-9));
-        assertThat(shares.peak()).isCloseTo(0.3, within(1e-6));
-        assertThat(shares.shares())
-                .extracting(PeakShares.Share::from)
-                .containsExactly(Sessions.id("kick"), Sessions.id("snare"));
-        assertThat(shares.shares().getFirst().value()).isCloseTo(0.5, within(1e-6));
-        assertThat(shares.shares().getLast().value()).isCloseTo(-0.2, within(1e-6));
     }
 }

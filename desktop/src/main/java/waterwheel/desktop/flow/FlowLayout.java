@@ -1,4 +1,4 @@
-package waterwheel.core.routing;
+package waterwheel.desktop.flow;
 
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -10,10 +10,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.DoubleConsumer;
-import waterwheel.core.routing.FlowMap.Card;
-import waterwheel.core.routing.FlowMap.Kind;
-import waterwheel.core.routing.FlowMap.Lane;
-import waterwheel.core.routing.FlowMap.Link;
+import waterwheel.core.routing.RenderOrder;
+import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -21,6 +19,10 @@ import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.desktop.flow.FlowMap.Card;
+import waterwheel.desktop.flow.FlowMap.Kind;
+import waterwheel.desktop.flow.FlowMap.Lane;
+import waterwheel.desktop.flow.FlowMap.Link;
 
 /**
  * Lays a map out, column by column from the left: a layered drawing with a place of its own for every link that passes a

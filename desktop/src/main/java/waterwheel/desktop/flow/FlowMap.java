@@ -1,4 +1,4 @@
-package waterwheel.core.routing;
+package waterwheel.desktop.flow;
 
 import java.util.Comparator;
 import java.util.List;
