@@ -23,6 +23,7 @@ module waterwheel.core {
     exports waterwheel.core.path;
     exports waterwheel.core.playback;
     exports waterwheel.core.processing;
+    exports waterwheel.core.rides;
     exports waterwheel.core.routing;
     exports waterwheel.core.session;
     exports waterwheel.core.sources;

@@ -4,9 +4,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.UnaryOperator;
+import waterwheel.core.rides.Curve;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
-import waterwheel.core.session.Curve;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 

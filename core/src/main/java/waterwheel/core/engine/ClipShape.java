@@ -1,7 +1,7 @@
 package waterwheel.core.engine;
 
+import waterwheel.core.rides.Curve;
 import waterwheel.core.session.Clip;
-import waterwheel.core.session.Curve;
 import waterwheel.core.units.Decibels;
 
 /**

@@ -113,7 +113,7 @@ public final class Plan {
                                     .mapToLong(Clip::endFrames)
                                     .max()
                                     .orElse(0);
-                        case Signal.Sum _, Signal.Delayed _ ->
+                        case Signal.Sum _, Signal.Ridden _, Signal.Delayed _ ->
                             signal.inputs().stream()
                                     .filter(edge -> !edge.gain().silent())
                                     .mapToLong(edge -> ends.get(edge.from()))

@@ -18,6 +18,7 @@ import waterwheel.core.path.Branch;
 import waterwheel.core.path.ChannelPath;
 import waterwheel.core.path.ChannelPaths;
 import waterwheel.core.path.GainMatrix;
+import waterwheel.core.path.Motion;
 import waterwheel.core.path.Stage;
 import waterwheel.core.path.Step;
 import waterwheel.core.processing.Effects;
@@ -66,7 +67,9 @@ public final class PlanCompiler {
     /** By channel how far it has come; of the whole session. */
     private final Map<ChannelId, Way> ways = new HashMap<>();
 
-    private final Map<SignalId, Integer> placedSums = new HashMap<>();
+    /** Signals of their own behind placements and moving gains, by what they are. */
+    private final Map<SignalId, Integer> apart = new HashMap<>();
+
     private final List<Signal.Edge> cues = new ArrayList<>();
 
     /** What feeds the buses. */
@@ -104,7 +107,8 @@ public final class PlanCompiler {
             if (channel instanceof Track track) {
                 track.tap().ifPresent(tap -> heard.add(tap.channel()));
             }
-            boolean key = channel.strip().sends().stream().anyMatch(s -> s.on() && s.target() instanceof Send.ToKey);
+            boolean key =
+                    channel.strip().sends().stream().anyMatch(s -> s.connects() && s.target() instanceof Send.ToKey);
             if (key) {
                 heard.add(channel.id());
             }
@@ -218,7 +222,7 @@ public final class PlanCompiler {
     private int addTap(SignalId id, Track track, Tap tap) {
         Way way = Objects.requireNonNull(ways.get(tap.channel()), "a channel before the track");
         Signal.Edge edge = tap.point() == Tap.Point.POST_FADER ? way.afterFader() : way.beforeFader();
-        edge = edge.times(way.path().output().gain().gain(0, 0));
+        edge = through(edge, way.path().output(), new SignalId(id.channel(), SignalId.Point.RIDDEN, "tap"));
         int planes = edge.gain().toPlanes();
         if (track.planes() < planes) {
             edge = new Signal.Edge(edge.from(), edge.gain().folded());
@@ -280,20 +284,51 @@ public final class PlanCompiler {
         note(channel, aside, feed, "", at);
         for (Step step : path.toFader()) {
             at = switch (step) {
-                case Step.Level level -> at.then(level.gain());
+                case Step.Gain gain ->
+                    through(at, gain, ridden(channel, step.stage().label(), aside));
                 case Step.Slot slot -> throughInsert(channel, at, slot.insert(), aside);
             };
             String part = step instanceof Step.Slot slot ? slot.insert().id().value() : "";
             note(channel, aside, step.stage(), part, at);
         }
-        Signal.Edge faded = at.then(path.fader().gain());
+        Signal.Edge faded = through(at, path.fader(), ridden(channel, "Fader", aside));
         note(channel, aside, Stage.FADER, "", faded);
         SignalId id = new SignalId(channel.id(), SignalId.Point.PLACED, "", aside);
-        Signal.Edge placed = placed(faded, path.placement().gain(), id);
+        Signal.Edge placed = through(faded, path.placement(), id);
         note(channel, aside, Stage.PLACEMENT, "", placed);
-        Signal.Edge output = placed.times(path.output().gain().gain(0, 0));
+        Signal.Edge output = through(placed, path.output(), ridden(channel, "Output", aside));
         note(channel, aside, Stage.OUTPUT, "", output);
         return new Way(path, at, faded, output);
+    }
+
+    private static SignalId ridden(Channel channel, String part, boolean aside) {
+        return new SignalId(channel.id(), SignalId.Point.RIDDEN, part, aside);
+    }
+
+    /**
+     * An edge behind one more gain. Behind one that moves, and behind a placement that mixes sides, a signal of its own
+     * begins.
+     *
+     * @param id of that signal
+     */
+    private Signal.Edge through(Signal.Edge at, Step.Gain step, SignalId id) {
+        return switch (step) {
+            case Step.Level level when level.stage() == Stage.PLACEMENT -> placed(at, level.gain(), id);
+            case Step.Level level
+            when level.stage() == Stage.OUTPUT -> at.times(level.gain().gain(0, 0));
+            case Step.Level level -> at.then(level.gain());
+            case Step.Moving(Stage _, Motion motion) -> moving(at, motion, id);
+        };
+    }
+
+    private Signal.Edge moving(Signal.Edge at, Motion motion, SignalId id) {
+        int planes = motion.gains() == 1 ? at.gain().toPlanes() : 2;
+        Integer known = apart.get(id);
+        if (known == null) {
+            known = plan.add(new Signal.Ridden(id, planes, at, motion), plan.latency(at.from()), plan.silent(at));
+            apart.put(id, known);
+        }
+        return straight(known, planes);
     }
 
     private void note(Channel channel, boolean aside, Stage stage, String part, Signal.Edge edge) {
@@ -303,7 +338,13 @@ public final class PlanCompiler {
     }
 
     private Signal.Edge throughInsert(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
-        Signal.Edge edge = before.times(Decibels.toFactor(insert.inputDb()));
+        Signal.Edge edge = insert.rides()
+                .active(Insert.INPUT.key())
+                .map(ride -> moving(
+                        before,
+                        new Motion.Level(List.of(ride), 0, 1),
+                        ridden(channel, "input " + insert.id().value(), aside)))
+                .orElseGet(() -> before.times(Decibels.toFactor(insert.inputDb())));
         OptionalInt key = keyOf(channel, insert);
         int latency = plan.latency(edge.from());
         if (key.isPresent()) {
@@ -355,14 +396,14 @@ public final class PlanCompiler {
      */
     private Signal.Edge placed(Signal.Edge before, GainMatrix placement, SignalId id) {
         Signal.Edge edge = before.then(placement);
-        boolean apart = played ? placement.fromPlanes() == 2 : edge.gain().mixes();
-        if (!apart) {
+        boolean alone = played ? placement.fromPlanes() == 2 : edge.gain().mixes();
+        if (!alone) {
             return edge;
         }
-        Integer known = placedSums.get(id);
+        Integer known = apart.get(id);
         if (known == null) {
             known = plan.addSum(id, 2, edge);
-            placedSums.put(id, known);
+            apart.put(id, known);
         }
         return straight(known, 2);
     }
@@ -400,8 +441,17 @@ public final class PlanCompiler {
     private Signal.Edge sent(Channel channel, Way way, Branch branch, boolean aside) {
         Signal.Edge from = branch.from() == Stage.FADER ? way.afterFader() : way.beforeFader();
         // A track's signals are the same in all layers.
-        SignalId id = new SignalId(
-                channel.id(), SignalId.Point.PLACED, "send " + branch.number(), aside && channel instanceof Bus);
-        return placed(from.times(branch.level()), branch.placement(), id).times(branch.open());
+        boolean whole = aside && channel instanceof Bus;
+        for (int i = 0; i < branch.steps().size(); i++) {
+            Step.Gain step = branch.steps().get(i);
+            boolean placement = step.stage() == Stage.PLACEMENT;
+            from = through(
+                    from,
+                    step,
+                    placement
+                            ? new SignalId(channel.id(), SignalId.Point.PLACED, "send " + branch.number(), whole)
+                            : ridden(channel, "send " + branch.number() + " " + i, whole));
+        }
+        return from;
     }
 }

@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
+import waterwheel.core.path.Motion;
 import waterwheel.core.processing.DelayLine;
 import waterwheel.core.processing.Effect;
 import waterwheel.core.processing.Effects;
@@ -153,6 +154,7 @@ public final class PlanRun {
                 }
             }
             case Signal.Processed processed -> prepare(index, processed, media);
+            case Signal.Ridden ridden -> computes(index, slot -> riddenTask(index, ridden, slot));
             case Signal.Delayed late -> {
                 DelayLine[] lines = new DelayLine[late.planes()];
                 Arrays.setAll(lines, p -> new DelayLine(late.frames(), maxFrames));
@@ -172,7 +174,7 @@ public final class PlanRun {
     /** The sum of the input goes into the signal's own buffers, and is processed there. */
     private void prepare(int index, Signal.Processed processed, Media media) {
         int planes = processed.planes();
-        SlotEffect effect = Effects.start(
+        SlotEffect started = Effects.start(
                 processed.insert(),
                 new Site(
                         plan.sampleRateHz(),
@@ -184,16 +186,13 @@ public final class PlanRun {
                                 .response()
                                 .map(media::response)
                                 .orElse(null)));
+        Effect effect = processed.insert().rides().anyActive()
+                ? new RiddenEffect(started, new InsertRides(processed.insert()), planes)
+                : started;
         effects.put(processed.id(), effect);
         if (moves) {
-            movers.add(newer -> {
-                Insert insert = ((Signal.Processed) newer.signals().get(index)).insert();
-                double[] values = insert.processor().array();
-                return () -> {
-                    effect.move(values, moveFrames);
-                    effect.moveMix(insert.outputDb(), insert.mix(), moveFrames);
-                };
-            });
+            movers.add(
+                    newer -> mover(effect, ((Signal.Processed) newer.signals().get(index)).insert()));
         }
         SongStart start =
                 new SongStart(effect, plan.latencies().get(processed.input().from()), planes, maxFrames);
@@ -218,6 +217,44 @@ public final class PlanRun {
                 start.process(first, buffers, key, count);
             };
         });
+    }
+
+    private Runnable mover(Effect effect, Insert insert) {
+        if (effect instanceof RiddenEffect ridden) {
+            InsertRides rides = new InsertRides(insert);
+            return () -> ridden.use(rides, moveFrames);
+        }
+        double[] values = insert.processor().array();
+        return () -> {
+            effect.move(values, moveFrames);
+            ((SlotEffect) effect).moveMix(insert.outputDb(), insert.mix(), moveFrames);
+        };
+    }
+
+    private BlockTask riddenTask(int index, Signal.Ridden ridden, int slot) {
+        float[][] out = signals[slot][index];
+        // Planes that are mixed must be there while the result is written.
+        boolean mixes = ridden.motion().gains() > 1;
+        float[][] before = mixes ? new float[ridden.input().gain().toPlanes()][maxFrames] : out;
+        BlockTask[] inputs = new BlockTask[before.length];
+        Arrays.setAll(
+                inputs,
+                p -> sumTask(
+                        slot,
+                        before[p],
+                        List.of(ridden.input()),
+                        p,
+                        newer -> List.of(((Signal.Ridden) newer.signals().get(index)).input())));
+        RiddenTask task = new RiddenTask(
+                ridden.motion(), inputs, before, out, plan.latencies().get(index));
+        if (moves) {
+            movers.add(newer -> {
+                Motion motion = ((Signal.Ridden) newer.signals().get(index)).motion();
+                MotionReader reader = new MotionReader(motion);
+                return () -> task.use(reader, moveFrames);
+            });
+        }
+        return task;
     }
 
     private interface PlaneTask {

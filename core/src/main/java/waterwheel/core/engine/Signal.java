@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.OptionalInt;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.path.GainMatrix;
+import waterwheel.core.path.Motion;
 import waterwheel.core.session.Clip;
 
 /** One signal of a plan, from the signals before it. */
@@ -76,7 +77,29 @@ public sealed interface Signal {
                     && planes == that.planes
                     && input.from() == that.input.from()
                     && key.equals(that.key)
+                    && insert.rides().anyActive() == that.insert.rides().anyActive()
                     && insert.processor().movesTo(that.insert.processor());
+        }
+    }
+
+    /**
+     * Another signal through a gain that moves in time.
+     *
+     * @param input the signal, with the gain that stands still before
+     */
+    record Ridden(SignalId id, int planes, Edge input, Motion motion) implements Signal {
+        @Override
+        public List<Edge> inputs() {
+            return List.of(input);
+        }
+
+        @Override
+        public boolean sameShape(Signal other) {
+            return other instanceof Ridden that
+                    && id.equals(that.id)
+                    && planes == that.planes
+                    && input.from() == that.input.from()
+                    && motion.gains() == that.motion.gains();
         }
     }
 

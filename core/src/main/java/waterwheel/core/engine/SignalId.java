@@ -23,6 +23,8 @@ public record SignalId(ChannelId channel, Point point, String part, boolean whol
         KEY,
         /** A stereo channel after a placement that mixes its sides. */
         PLACED,
+        /** Behind a gain that moves in time; the part tells which. */
+        RIDDEN,
         /** Another signal, later, so that it arrives with those that a processor held up. */
         DELAYED,
         /** The main bus after its fader: the mix. */

@@ -200,8 +200,9 @@ final class FlowFindings {
                 .toList();
         List<String> sending = members.stream()
                 .filter(member -> member.strip().sends().stream()
-                        .anyMatch(send ->
-                                send.on() && send.target() instanceof Send.ToBus(ChannelId to) && !before.contains(to)))
+                        .anyMatch(send -> send.connects()
+                                && send.target() instanceof Send.ToBus(ChannelId to)
+                                && !before.contains(to)))
                 .map(Channel::name)
                 .toList();
         if (sending.isEmpty()) {

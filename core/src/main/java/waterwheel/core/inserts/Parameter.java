@@ -1,6 +1,8 @@
 package waterwheel.core.inserts;
 
 import java.util.List;
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Scale;
 
 /**
  * A setting of a kind of processor.
@@ -44,5 +46,10 @@ public record Parameter(
     /** A choice, by which the processor is built. */
     public static Parameter choice(String key, String name, int usual, String... words) {
         return new Parameter(key, name, "", 0, words.length - 1.0, usual, List.of(words), true);
+    }
+
+    /** As something that can be ridden: a frequency's line is straight in octaves. */
+    Control control() {
+        return new Control(key, name, unit, least, most, unit.equals("Hz") ? Scale.OCTAVES : Scale.PLAIN);
     }
 }

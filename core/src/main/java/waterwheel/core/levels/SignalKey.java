@@ -12,8 +12,8 @@ import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.path.GainMatrix;
+import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Clip;
-import waterwheel.core.session.CurvePoint;
 
 /**
  * Identity of a signal's samples: half a SHA-256 of its own settings and its inputs' keys. Signals with equal keys hold
@@ -60,6 +60,13 @@ record SignalKey(long high, long low) {
                                     key -> addEdge(digest, keys.get(key), GainMatrix.diagonal(processed.planes(), 1)));
                     addInsert(digest, processed.insert(), media);
                 }
+                case Signal.Ridden ridden -> {
+                    addEdge(
+                            digest,
+                            keys.get(ridden.input().from()),
+                            ridden.input().gain());
+                    digest.update(ridden.motion().toString().getBytes(StandardCharsets.UTF_8));
+                }
                 case Signal.Delayed late -> {
                     addEdge(digest, keys.get(late.from()), GainMatrix.diagonal(late.planes(), 1));
                     number(digest, late.frames());
@@ -104,6 +111,9 @@ record SignalKey(long high, long low) {
                 .ifPresent(id -> digest.update(media.fingerprint(id).getBytes(StandardCharsets.UTF_8)));
         number(digest, Double.doubleToLongBits(insert.outputDb()));
         number(digest, Double.doubleToLongBits(insert.mix()));
+        if (insert.rides().anyActive()) {
+            digest.update((insert.bypassed() + " " + insert.rides()).getBytes(StandardCharsets.UTF_8));
+        }
     }
 
     private static void addEdge(MessageDigest digest, SignalKey from, GainMatrix gain) {

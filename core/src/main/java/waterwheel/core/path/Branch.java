@@ -1,15 +1,18 @@
 package waterwheel.core.path;
 
+import java.util.List;
 import waterwheel.core.session.Send;
 
 /**
- * A send that is on.
+ * A send that is on, now or at some time.
  *
  * @param number its place among the channel's sends
  * @param from the stage behind which it leaves the channel: {@link Stage#FADER}, or {@link Stage#TRIM} for behind the
  *     last insert
- * @param level its level
- * @param placement from the channel's planes to left and right
- * @param open 1, or 0 while nothing may leave
+ * @param steps its level, its switch where that moves, its placement, and at last what may silence it
  */
-public record Branch(int number, Send send, Stage from, double level, GainMatrix placement, double open) {}
+public record Branch(int number, Send send, Stage from, List<Step.Gain> steps) {
+    public Branch {
+        steps = List.copyOf(steps);
+    }
+}

@@ -8,11 +8,11 @@ import java.util.List;
  * @param toFader up to what a pre-fader send hears: the clips' common gain, polarity and trim, inserts
  * @param fader with the VCAs above it
  * @param placement from the channel's planes to left and right
- * @param output 1, or 0 while a mute or others' solo silences what leaves
+ * @param output open, or closed while a mute or others' solo silences what leaves
  * @param branches the sends that are on
  */
 public record ChannelPath(
-        List<Step> toFader, Step.Level fader, Step.Level placement, Step.Level output, List<Branch> branches) {
+        List<Step> toFader, Step.Gain fader, Step.Gain placement, Step.Gain output, List<Branch> branches) {
     public ChannelPath {
         toFader = List.copyOf(toFader);
         branches = List.copyOf(branches);

@@ -8,9 +8,15 @@ public sealed interface Step {
     Stage stage();
 
     /** A gain, from the planes before it to those behind it. */
-    record Level(Stage stage, GainMatrix gain) implements Step {}
+    sealed interface Gain extends Step {}
 
-    /** An insert that is not bypassed. */
+    /** A gain that stands still. */
+    record Level(Stage stage, GainMatrix gain) implements Gain {}
+
+    /** A gain that moves in time. */
+    record Moving(Stage stage, Motion motion) implements Gain {}
+
+    /** An insert that the signal runs through. */
     record Slot(Insert insert) implements Step {
         @Override
         public Stage stage() {

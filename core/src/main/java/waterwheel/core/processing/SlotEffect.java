@@ -45,8 +45,13 @@ public final class SlotEffect implements Effect {
 
     /** Moves the output gain, in dB, and the mix, 0 to 1. */
     public void moveMix(double outputDb, double mix, int frames) {
-        wetGain.to(wet(outputDb, mix), frames);
-        dryGain.to(dry(outputDb, mix), frames);
+        moveGains(wet(outputDb, mix), dry(outputDb, mix), frames);
+    }
+
+    /** Moves the gains of what is processed and of what is not, linear. */
+    public void moveGains(double wet, double dry, int frames) {
+        wetGain.to(wet, frames);
+        dryGain.to(dry, frames);
     }
 
     @Override

@@ -18,6 +18,14 @@ public final class Audibility {
 
     /** The ids of the channels whose output is not silenced by a mute or by the solo of others. */
     public static Set<ChannelId> sounding(Session session) {
+        Faders faders = Faders.of(session);
+        return beforeMutes(session).stream()
+                .filter(id -> !faders.muted(session.channel(id)))
+                .collect(Collectors.toUnmodifiableSet());
+    }
+
+    /** The ids of the channels whose output is not silenced by the solo of others. */
+    public static Set<ChannelId> beforeMutes(Session session) {
         List<ChannelId> soloed = session.channels().stream()
                 .filter(c -> c.strip().soloed())
                 .map(Channel::id)
@@ -28,10 +36,8 @@ public final class Audibility {
             lit.addAll(wiring.upstream(soloed));
             lit.addAll(wiring.downstream(soloed));
         }
-        Faders faders = Faders.of(session);
         return session.channels().stream()
                 .filter(c -> soloed.isEmpty() || c.strip().soloSafe() || lit.contains(c.id()))
-                .filter(c -> !faders.muted(c))
                 .map(Channel::id)
                 .collect(Collectors.toUnmodifiableSet());
     }

@@ -9,9 +9,11 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import waterwheel.core.rides.Rides;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
 import waterwheel.core.session.Vca;
 
 /**
@@ -51,9 +53,14 @@ public final class Faders {
         return sum;
     }
 
-    /** Whether a channel is mute: by its own mute, or by that of a VCA above it. */
+    /** Whether a channel is mute all along: by its own mute, or by that of a VCA above it, where no ride moves that. */
     public boolean muted(Channel channel) {
-        return channel.strip().muted() || above(channel.id()).stream().anyMatch(Vca::muted);
+        return muted(channel.strip().muted(), channel.strip().rides())
+                || above(channel.id()).stream().anyMatch(vca -> muted(vca.muted(), vca.rides()));
+    }
+
+    private static boolean muted(boolean set, Rides rides) {
+        return set && rides.active(Strip.MUTED.key()).isEmpty();
     }
 
     /** The VCAs that move a channel, each once. */

@@ -39,7 +39,7 @@ public final class Upstream {
         all.add(session.panLaw());
         addSignal(channel, all);
         if (id.equals(session.mainId())) {
-            all.add(faders.effectiveDb(channel));
+            addFader(channel, all);
         }
         // What only the channel's own inserts listen to does not reach its trim, but telling that apart is not worth
         // it.
@@ -57,6 +57,7 @@ public final class Upstream {
         all.add(channel.id());
         all.add(channel.strip().polarityInverted());
         all.add(channel.strip().trimDb());
+        all.add(channel.strip().rides().find(Strip.TRIM.key()));
         if (channel instanceof Track track) {
             all.add(track.planes());
             all.add(track.clips());
@@ -67,12 +68,20 @@ public final class Upstream {
         }
     }
 
+    /** A channel's fader with all VCAs above it, and what moves them. */
+    private void addFader(Channel channel, List<Object> all) {
+        all.add(faders.effectiveDb(channel));
+        all.add(channel.strip().rides().find(Strip.FADER.key()));
+        faders.above(channel.id()).forEach(vca -> all.add(vca.rides()));
+    }
+
     /** All of a channel through to what it sends to channels of a set. */
     private void addOutgoing(Channel channel, Set<ChannelId> to, List<Object> all) {
         addSignal(channel, all);
         Strip strip = channel.strip();
         all.add(strip.inserts());
-        all.add(faders.effectiveDb(channel));
+        addFader(channel, all);
+        all.add(strip.rides());
         all.add(faders.muted(channel));
         all.add(sounding.contains(channel.id()));
         all.add(strip.placement());

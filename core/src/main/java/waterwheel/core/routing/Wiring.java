@@ -52,7 +52,7 @@ public final class Wiring {
     }
 
     private static boolean mixes(Send send) {
-        return send.on() && send.target() instanceof Send.ToBus;
+        return send.connects() && send.target() instanceof Send.ToBus;
     }
 
     private static Wiring of(Session session, Predicate<Channel> leading, Predicate<Send> counting, boolean taps) {

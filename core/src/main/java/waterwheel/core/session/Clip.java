@@ -1,5 +1,7 @@
 package waterwheel.core.session;
 
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.Ranges;
 

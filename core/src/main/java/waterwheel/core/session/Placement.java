@@ -1,5 +1,7 @@
 package waterwheel.core.session;
 
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Scale;
 import waterwheel.core.units.Ranges;
 
 /**
@@ -15,6 +17,8 @@ import waterwheel.core.units.Ranges;
  * @param width from 0 (both sides in one place) over 1 (as recorded) to 2
  */
 public record Placement(double position, double width, Mode mode) {
+    public static final Control POSITION = new Control("position", "Position", "", -1, 1, Scale.PLAIN);
+    public static final Control WIDTH = new Control("width", "Width", "", 0, 2, Scale.PLAIN);
     public static final Placement CENTRE = new Placement(0, 1, Mode.PLACE);
 
     /** What a stereo channel does with its far side. */
@@ -26,6 +30,11 @@ public record Placement(double position, double width, Mode mode) {
     public Placement {
         position = Ranges.checked("position", position, -1, 1);
         width = Ranges.checked("width", width, 0, 2);
+    }
+
+    /** The position or the width, by its control's key. */
+    public double value(String key) {
+        return key.equals(POSITION.key()) ? position : width;
     }
 
     public Placement withPosition(double value) {
@@ -47,39 +56,63 @@ public record Placement(double position, double width, Mode mode) {
      * @param planes 1 for mono, 2 for stereo
      */
     public double[][] gains(PanLaw law, int planes) {
-        return switch (planes) {
-            case 1 -> new double[][] {{law.left(position)}, {law.right(position)}};
-            case 2 -> stereoGains(law);
-            default -> throw new IllegalArgumentException("planes: " + planes + " (expected: 1 or 2)");
-        };
+        double[] flat = new double[2 * planes];
+        gains(law, planes, mode, position, width, flat);
+        return planes == 1
+                ? new double[][] {{flat[0]}, {flat[1]}}
+                : new double[][] {{flat[0], flat[1]}, {flat[2], flat[3]}};
     }
 
-    private double[][] stereoGains(PanLaw law) {
-        double[][] placed =
-                switch (mode) {
-                    case PLACE -> {
-                        double w = Math.min(width, 1);
-                        double leftPosition = Math.max(position - w, -1);
-                        double rightPosition = Math.min(position + w, 1);
-                        yield new double[][] {
-                            {law.left(leftPosition), law.left(rightPosition)},
-                            {law.right(leftPosition), law.right(rightPosition)}
-                        };
-                    }
-                    case BALANCE -> new double[][] {{PanLaw.ZERO.left(position), 0}, {0, PanLaw.ZERO.right(position)}};
-                };
-        return width <= 1 ? placed : widened(placed);
+    /**
+     * Fills in the linear gains of a placement that may move: to the left from each plane, then to the right; allocates
+     * nothing.
+     *
+     * @param planes 1 for mono, 2 for stereo
+     * @param gains of 2 x {@code planes}
+     */
+    public static void gains(PanLaw law, int planes, Mode mode, double position, double width, double[] gains) {
+        switch (planes) {
+            case 1 -> {
+                gains[0] = law.left(position);
+                gains[1] = law.right(position);
+            }
+            case 2 -> stereoGains(law, mode, position, width, gains);
+            default -> throw new IllegalArgumentException("planes: " + planes + " (expected: 1 or 2)");
+        }
+    }
+
+    private static void stereoGains(PanLaw law, Mode mode, double position, double width, double[] gains) {
+        switch (mode) {
+            case PLACE -> {
+                double w = Math.min(width, 1);
+                double leftPosition = Math.max(position - w, -1);
+                double rightPosition = Math.min(position + w, 1);
+                gains[0] = law.left(leftPosition);
+                gains[1] = law.left(rightPosition);
+                gains[2] = law.right(leftPosition);
+                gains[3] = law.right(rightPosition);
+            }
+            case BALANCE -> {
+                gains[0] = PanLaw.ZERO.left(position);
+                gains[1] = 0;
+                gains[2] = 0;
+                gains[3] = PanLaw.ZERO.right(position);
+            }
+        }
+        if (width > 1) {
+            widen(width, gains);
+        }
     }
 
     /** Multiplies by the matrix that scales the side signal: L' = M + w S, R' = M - w S. */
-    private double[][] widened(double[][] placed) {
+    private static void widen(double width, double[] gains) {
         double same = (1 + width) / 2;
         double cross = (1 - width) / 2;
-        double[][] out = new double[2][2];
-        for (int side = 0; side < 2; side++) {
-            out[side][0] = placed[side][0] * same + placed[side][1] * cross;
-            out[side][1] = placed[side][0] * cross + placed[side][1] * same;
+        for (int side = 0; side < 4; side += 2) {
+            double left = gains[side];
+            double right = gains[side + 1];
+            gains[side] = left * same + right * cross;
+            gains[side + 1] = left * cross + right * same;
         }
-        return out;
     }
 }

@@ -1,7 +1,11 @@
 package waterwheel.core.session;
 
+import java.util.List;
 import java.util.Optional;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Rides;
+import waterwheel.core.rides.Scale;
 import waterwheel.core.units.Ranges;
 
 /**
@@ -12,8 +16,14 @@ import waterwheel.core.units.Ranges;
  * @param placement where it sits in the target; empty for the channel's own placement
  * @param preFader whether it is taken before the channel's fader
  * @param on whether anything is sent
+ * @param rides of level, switch and placement
  */
-public record Send(Target target, double levelDb, Optional<Placement> placement, boolean preFader, boolean on) {
+public record Send(
+        Target target, double levelDb, Optional<Placement> placement, boolean preFader, boolean on, Rides rides) {
+    public static final Control LEVEL =
+            new Control("levelDb", "Level", "dB", Control.SILENT_DB, Strip.FADER_TOP_DB, Scale.PLAIN);
+    public static final Control ON = new Control("on", "On", "", 0, 1, Scale.SWITCH);
+
     /** Where a send goes. */
     public sealed interface Target {
         /** The channel that it reaches. */
@@ -30,6 +40,34 @@ public record Send(Target target, double levelDb, Optional<Placement> placement,
         levelDb = Ranges.checked("levelDb", levelDb, Double.NEGATIVE_INFINITY, Strip.FADER_TOP_DB);
     }
 
+    /** A send without rides. */
+    public Send(Target target, double levelDb, Optional<Placement> placement, boolean preFader, boolean on) {
+        this(target, levelDb, placement, preFader, on, Rides.NONE);
+    }
+
+    /** What of a send can be ridden; its placement where it has one of its own. */
+    public List<Control> controls() {
+        return placement.isEmpty() ? List.of(LEVEL, ON) : List.of(LEVEL, ON, Placement.POSITION, Placement.WIDTH);
+    }
+
+    /** What a control is set to, whatever its ride says; a switch is 0 or 1. */
+    public double value(String key) {
+        return switch (key) {
+            case "levelDb" -> levelDb;
+            case "on" -> on ? 1 : 0;
+            default -> placement.orElse(Placement.CENTRE).value(key);
+        };
+    }
+
+    /** Whether anything is sent, now or at some time. */
+    public boolean connects() {
+        return on || rides.active(ON.key()).isPresent();
+    }
+
+    public Send withRides(Rides value) {
+        return new Send(target, levelDb, placement, preFader, on, value);
+    }
+
     /** A post-fader send to a bus, with the channel's placement. */
     public static Send toBus(ChannelId bus, double levelDb) {
         return new Send(new ToBus(bus), levelDb, Optional.empty(), false, true);
@@ -41,18 +79,18 @@ public record Send(Target target, double levelDb, Optional<Placement> placement,
     }
 
     public Send withLevelDb(double value) {
-        return new Send(target, value, placement, preFader, on);
+        return new Send(target, value, placement, preFader, on, rides);
     }
 
     public Send withPlacement(Optional<Placement> value) {
-        return new Send(target, levelDb, value, preFader, on);
+        return new Send(target, levelDb, value, preFader, on, rides);
     }
 
     public Send withPreFader(boolean value) {
-        return new Send(target, levelDb, placement, value, on);
+        return new Send(target, levelDb, placement, value, on, rides);
     }
 
     public Send withOn(boolean value) {
-        return new Send(target, levelDb, placement, preFader, value);
+        return new Send(target, levelDb, placement, preFader, value, rides);
     }
 }

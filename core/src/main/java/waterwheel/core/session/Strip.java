@@ -2,24 +2,47 @@ package waterwheel.core.session;
 
 import java.util.List;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Rides;
+import waterwheel.core.rides.Scale;
 
 /**
  * What every channel that carries audio has between its source and its destination, in signal order: polarity, trim,
  * inserts, fader, placement, output; its sends; and its mute and solo.
  *
  * @param inserts in signal order
+ * @param rides of trim, fader, mute, position and width
  */
-public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routing routing) {
+public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routing routing, Rides rides) {
     public static final double TRIM_LIMIT_DB = 48;
     public static final double FADER_TOP_DB = 12;
+    public static final Control TRIM = new Control("trimDb", "Trim", "dB", -TRIM_LIMIT_DB, TRIM_LIMIT_DB, Scale.PLAIN);
+    public static final Control FADER =
+            new Control("faderDb", "Fader", "dB", Control.SILENT_DB, FADER_TOP_DB, Scale.PLAIN);
+    public static final Control MUTED = new Control("muted", "Mute", "", 0, 1, Scale.SWITCH);
 
     public Strip {
         inserts = List.copyOf(inserts);
     }
 
+    /** What of a channel itself can be ridden. */
+    public static List<Control> controls() {
+        return List.of(FADER, TRIM, MUTED, Placement.POSITION, Placement.WIDTH);
+    }
+
+    /** What a control is set to, whatever its ride says; a switch is 0 or 1. */
+    public double value(String key) {
+        return switch (key) {
+            case "faderDb" -> faderDb();
+            case "trimDb" -> trimDb();
+            case "muted" -> muted() ? 1 : 0;
+            default -> placement().value(key);
+        };
+    }
+
     /** A strip that changes nothing: all gains 0 dB, centred, neither muted nor soloed, no inserts and no sends. */
     public static Strip unity(Output output) {
-        return new Strip(Gains.UNITY, List.of(), Switches.OFF, Routing.to(output));
+        return new Strip(Gains.UNITY, List.of(), Switches.OFF, Routing.to(output), Rides.NONE);
     }
 
     public boolean polarityInverted() {
@@ -62,25 +85,29 @@ public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routin
         return routing.sends();
     }
 
-    /** The inserts that the signal runs through: those that are not bypassed. */
+    /** The inserts that the signal runs through: those that are not bypassed all the time. */
     public List<Insert> activeInserts() {
-        return inserts.stream().filter(insert -> !insert.bypassed()).toList();
+        return inserts.stream().filter(Insert::runs).toList();
     }
 
     public Strip with(Gains value) {
-        return new Strip(value, inserts, switches, routing);
+        return new Strip(value, inserts, switches, routing, rides);
     }
 
     public Strip with(Switches value) {
-        return new Strip(gains, inserts, value, routing);
+        return new Strip(gains, inserts, value, routing, rides);
     }
 
     public Strip with(Routing value) {
-        return new Strip(gains, inserts, switches, value);
+        return new Strip(gains, inserts, switches, value, rides);
+    }
+
+    public Strip withRides(Rides value) {
+        return new Strip(gains, inserts, switches, routing, value);
     }
 
     public Strip withInserts(List<Insert> value) {
-        return new Strip(gains, value, switches, routing);
+        return new Strip(gains, value, switches, routing, rides);
     }
 
     public Strip withPolarityInverted(boolean value) {

@@ -1,6 +1,8 @@
 package waterwheel.core.session;
 
 import java.util.List;
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Rides;
 import waterwheel.core.units.Ranges;
 
 /**
@@ -11,9 +13,16 @@ import waterwheel.core.units.Ranges;
  * @param muted whether its members are mute
  * @param members channels and other VCAs, by id
  * @param exempt members that it leaves alone for the time being
+ * @param rides of fader and mute
  */
 public record Vca(
-        ChannelId id, String name, double faderDb, boolean muted, List<ChannelId> members, List<ChannelId> exempt) {
+        ChannelId id,
+        String name,
+        double faderDb,
+        boolean muted,
+        List<ChannelId> members,
+        List<ChannelId> exempt,
+        Rides rides) {
     public Vca {
         if (name.isBlank()) {
             throw new IllegalArgumentException("name: blank (expected: a name)");
@@ -23,28 +32,48 @@ public record Vca(
         exempt = List.copyOf(exempt);
     }
 
+    /** A VCA without rides. */
+    public Vca(
+            ChannelId id, String name, double faderDb, boolean muted, List<ChannelId> members, List<ChannelId> exempt) {
+        this(id, name, faderDb, muted, members, exempt, Rides.NONE);
+    }
+
+    /** What of a VCA can be ridden. */
+    public static List<Control> controls() {
+        return List.of(Strip.FADER, Strip.MUTED);
+    }
+
+    /** What a control is set to, whatever its ride says; a switch is 0 or 1. */
+    public double value(String key) {
+        return key.equals(Strip.FADER.key()) ? faderDb : muted ? 1 : 0;
+    }
+
+    public Vca withRides(Rides value) {
+        return new Vca(id, name, faderDb, muted, members, exempt, value);
+    }
+
     /** Whether a channel or another VCA is a member that it does not leave alone. */
     public boolean moves(ChannelId member) {
         return members.contains(member) && !exempt.contains(member);
     }
 
     public Vca withFaderDb(double value) {
-        return new Vca(id, name, value, muted, members, exempt);
+        return new Vca(id, name, value, muted, members, exempt, rides);
     }
 
     public Vca withMuted(boolean value) {
-        return new Vca(id, name, faderDb, value, members, exempt);
+        return new Vca(id, name, faderDb, value, members, exempt, rides);
     }
 
     public Vca withName(String value) {
-        return new Vca(id, value, faderDb, muted, members, exempt);
+        return new Vca(id, value, faderDb, muted, members, exempt, rides);
     }
 
     public Vca withMembers(List<ChannelId> value) {
-        return new Vca(id, name, faderDb, muted, value, exempt);
+        return new Vca(id, name, faderDb, muted, value, exempt, rides);
     }
 
     public Vca withExempt(List<ChannelId> value) {
-        return new Vca(id, name, faderDb, muted, members, value);
+        return new Vca(id, name, faderDb, muted, members, value, rides);
     }
 }

@@ -5,9 +5,10 @@ import java.util.List;
 import waterwheel.core.metering.Average;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.Steps;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.CurveThinning;
 import waterwheel.core.session.Clip;
-import waterwheel.core.session.Curve;
-import waterwheel.core.session.CurvePoint;
 import waterwheel.core.units.Decibels;
 
 /**

@@ -278,7 +278,7 @@ public final class StemRender {
         Wiring wiring = Wiring.mixed(session);
         Set<Send.Target> keys = session.channels().stream()
                 .flatMap(channel -> channel.strip().sends().stream())
-                .filter(Send::on)
+                .filter(Send::connects)
                 .map(Send::target)
                 .collect(Collectors.toSet());
         return session.buses().stream()

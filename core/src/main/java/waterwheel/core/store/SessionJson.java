@@ -13,12 +13,12 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 import waterwheel.core.json.Json;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
-import waterwheel.core.session.Curve;
-import waterwheel.core.session.CurvePoint;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.PanLaw;
@@ -39,7 +39,7 @@ import waterwheel.core.units.SongLength;
 final class SessionJson {
     private static final String FORMAT = "waterwheel-session";
     private static final int VERSION = 1;
-    private static final long MOST_FRAMES = 1L << 40;
+    static final long MOST_FRAMES = 1L << 40;
 
     private SessionJson() {}
 
@@ -119,6 +119,7 @@ final class SessionJson {
         node.put("muted", vca.muted());
         putIds(node, "members", vca.members());
         putIds(node, "exempt", vca.exempt());
+        RidesJson.write(node, vca.rides());
     }
 
     private static Vca vca(JsonFields fields) throws Problem {
@@ -128,7 +129,8 @@ final class SessionJson {
                 fields.levelOrSilence("faderDb", Strip.FADER_TOP_DB),
                 fields.flag("muted"),
                 ids(fields, "members"),
-                ids(fields, "exempt"));
+                ids(fields, "exempt"),
+                RidesJson.read(fields, Vca.controls()));
     }
 
     private static void write(ObjectNode node, LinkGroup link) {

@@ -35,6 +35,7 @@ final class StripJson {
         node.put("muted", strip.muted());
         node.put("soloed", strip.soloed());
         node.put("soloSafe", strip.soloSafe());
+        RidesJson.write(node, strip.rides());
         switch (strip.output()) {
             case Output.ToBus(ChannelId bus) -> node.put("output", bus.value());
             case Output.ToInterface(int pair) -> node.putNull("output").put("interfacePair", pair);
@@ -81,6 +82,7 @@ final class StripJson {
         for (Parameter parameter : insert.processor().kind().parameters()) {
             settings.put(parameter.key(), insert.processor().value(parameter.key()));
         }
+        RidesJson.write(node, insert.rides());
     }
 
     private static void write(ObjectNode node, Send send) {
@@ -92,6 +94,7 @@ final class StripJson {
         send.placement().ifPresent(placement -> write(node.putObject("placement"), placement));
         node.put("preFader", send.preFader());
         node.put("on", send.on());
+        RidesJson.write(node, send.rides());
     }
 
     static Strip read(JsonFields fields) throws Problem {
@@ -107,7 +110,8 @@ final class StripJson {
         List<ChannelId> extra = fields.has("extraOutputs")
                 ? fields.texts("extraOutputs").stream().map(ChannelId::new).toList()
                 : List.of();
-        return new Strip(gains, inserts, switches, new Routing(output, extra, sends));
+        return new Strip(
+                gains, inserts, switches, new Routing(output, extra, sends), RidesJson.read(fields, Strip.controls()));
     }
 
     private static Output output(JsonFields fields) throws Problem {
@@ -141,7 +145,7 @@ final class StripJson {
                             : parameter.usual());
         }
         settings.close();
-        return new Insert(
+        Insert insert = new Insert(
                 new SlotId(fields.text("slot")),
                 new Processor(
                         kind,
@@ -153,16 +157,18 @@ final class StripJson {
                 fields.number("inputDb", -Insert.GAIN_LIMIT_DB, Insert.GAIN_LIMIT_DB),
                 fields.number("outputDb", -Insert.GAIN_LIMIT_DB, Insert.GAIN_LIMIT_DB),
                 fields.number("mix", 0, 1));
+        return insert.withRides(RidesJson.read(fields, insert.controls()));
     }
 
     private static Send send(JsonFields fields) throws Problem {
         ChannelId to = new ChannelId(fields.text("to"));
-        return new Send(
+        Send send = new Send(
                 fields.has("key") ? new Send.ToKey(to, new SlotId(fields.text("key"))) : new Send.ToBus(to),
                 fields.levelOrSilence("levelDb", Strip.FADER_TOP_DB),
                 fields.has("placement") ? Optional.of(placement(fields.object("placement"))) : Optional.empty(),
                 fields.flag("preFader"),
                 fields.flag("on"));
+        return send.withRides(RidesJson.read(fields, send.controls()));
     }
 
     static String word(Enum<?> constant) {

@@ -1,4 +1,4 @@
-package waterwheel.core.session;
+package waterwheel.core.rides;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatIllegalArgumentException;
@@ -8,7 +8,8 @@ import java.util.List;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
-import waterwheel.core.session.CurvePoint.Shape;
+import waterwheel.core.rides.CurvePoint.Shape;
+import waterwheel.core.session.Clip;
 import waterwheel.core.sources.SourceId;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)

@@ -1,4 +1,4 @@
-package waterwheel.core.session;
+package waterwheel.core.rides;
 
 import waterwheel.core.units.Ranges;
 

@@ -1,4 +1,4 @@
-package waterwheel.core.session;
+package waterwheel.core.rides;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -27,8 +27,13 @@ public record Curve(List<CurvePoint> points) {
         return points.isEmpty();
     }
 
-    /** The value at a frame, in the parameter's unit; 0 for no curve. */
+    /** The value at a frame, in the parameter's unit, straight in that unit; 0 for no curve. */
     public double at(long frame) {
+        return at(frame, Scale.PLAIN);
+    }
+
+    /** The value at a frame, in the parameter's unit; 0 for no curve. */
+    public double at(long frame, Scale scale) {
         if (points.isEmpty()) {
             return 0;
         }
@@ -37,16 +42,25 @@ public record Curve(List<CurvePoint> points) {
             return points.getFirst().value();
         }
         CurvePoint from = points.get(next - 1);
-        if (next == points.size()) {
+        if (next == points.size() || from.frame() == frame) {
             return from.value();
         }
         CurvePoint to = points.get(next);
         double part = (double) (frame - from.frame()) / (to.frame() - from.frame());
         return switch (from.shape()) {
             case HOLD -> from.value();
-            case LINE -> from.value() + (to.value() - from.value()) * part;
-            case SMOOTH -> from.value() + (to.value() - from.value()) * (1 - Math.cos(Math.PI * part)) / 2;
+            case LINE -> scale.between(from.value(), to.value(), part);
+            case SMOOTH -> scale.between(from.value(), to.value(), (1 - Math.cos(Math.PI * part)) / 2);
         };
+    }
+
+    /** The value that a curve comes to at a frame from before it: another one than {@link #at} where it jumps there. */
+    public double before(long frame, Scale scale) {
+        int next = firstAfter(frame);
+        boolean jumps = next > 1
+                && points.get(next - 1).frame() == frame
+                && (points.get(next - 2).shape() == CurvePoint.Shape.HOLD || scale == Scale.SWITCH);
+        return jumps ? points.get(next - 2).value() : at(frame, scale);
     }
 
     /** Index of the first point after a frame; how many there are where none is. */

@@ -1,15 +1,14 @@
-package waterwheel.core.staging;
+package waterwheel.core.rides;
 
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
-import waterwheel.core.session.CurvePoint;
 
 /**
  * Leaves out points of a curve of straight lines that the others say already (Ramer 1972; Douglas and Peucker 1973, with
  * the distance measured along the value axis).
  */
-final class CurveThinning {
+public final class CurveThinning {
     private CurveThinning() {}
 
     /**
@@ -17,7 +16,7 @@ final class CurveThinning {
      *
      * @param within the most by which the thinned curve may differ from the full one, in the unit of the values
      */
-    static List<CurvePoint> thinned(List<CurvePoint> points, double within) {
+    public static List<CurvePoint> thinned(List<CurvePoint> points, double within) {
         if (points.size() < 3) {
             return points;
         }

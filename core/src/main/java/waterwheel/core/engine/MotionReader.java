@@ -1,0 +1,136 @@
+package waterwheel.core.engine;
+
+import java.util.Arrays;
+import waterwheel.core.path.Motion;
+import waterwheel.core.rides.CurvePoint;
+
+/**
+ * Reads the gains of a motion frame by frame. At control points, which are the song's frames that divide by 32 and the
+ * curves' own points, a gain is what the motion says; in between it runs straight. (Against a true line in dB it stays
+ * within 0.01 dB up to 48 dB in 50 ms.) Where a curve jumps, the gain crosses over within 240 frames from there. What is
+ * read hangs on the frame alone, not on how the song is divided. One thread at a time; allocates nothing after
+ * construction.
+ */
+final class MotionReader {
+    /** Frames between two control points. */
+    static final int GRID = 32;
+    /** Frames that a jump takes. */
+    static final int CROSSING = 240;
+
+    private final Motion motion;
+    /** The curves' own points, by frame. */
+    private final long[] points;
+    /** Those at which the gains jump, and what they are as the jump begins: of a jump before, perhaps not all. */
+    private final long[] jumps;
+
+    private final double[][] starts;
+    private final double[] from;
+    private final double[] to;
+    /** Where {@link #to} was read, to be read once. */
+    private long read = -1;
+
+    MotionReader(Motion motion) {
+        this.motion = motion;
+        points = motion.curves().stream()
+                .flatMap(curve -> curve.points().stream())
+                .mapToLong(CurvePoint::frame)
+                .sorted()
+                .distinct()
+                .toArray();
+        from = new double[motion.gains()];
+        to = new double[motion.gains()];
+        jumps = Arrays.stream(points).filter(this::jumps).toArray();
+        starts = new double[jumps.length][motion.gains()];
+        for (int j = 0; j < jumps.length; j++) {
+            motion.before(jumps[j], starts[j]);
+            if (j > 0 && jumps[j] - jumps[j - 1] < CROSSING) {
+                double way = (double) (jumps[j] - jumps[j - 1]) / CROSSING;
+                for (int g = 0; g < from.length; g++) {
+                    starts[j][g] = starts[j - 1][g] + way * (starts[j][g] - starts[j - 1][g]);
+                }
+            }
+        }
+    }
+
+    private boolean jumps(long frame) {
+        motion.before(frame, from);
+        motion.at(frame, to);
+        return !Arrays.equals(from, to);
+    }
+
+    /**
+     * Reads the gains of consecutive frames.
+     *
+     * @param songFrame the first one's frame of the song; before 0 everything stands as at 0
+     * @param rows filled in, linear: {@code rows[gain][first .. first + frames)}
+     */
+    void fill(long songFrame, double[][] rows, int first, int frames) {
+        int done = 0;
+        if (songFrame < 0) {
+            done = (int) Math.min(frames, -songFrame);
+            motion.at(0, from);
+            read = -1;
+            for (int g = 0; g < from.length; g++) {
+                Arrays.fill(rows[g], first, first + done, from[g]);
+            }
+        }
+        while (done < frames) {
+            done += stretch(songFrame + done, rows, first + done, frames - done);
+        }
+    }
+
+    /** Reads up to the next control point; returns how many frames that were. */
+    private int stretch(long frame, double[][] rows, int first, int most) {
+        int found = Arrays.binarySearch(points, frame);
+        int last = found >= 0 ? found : -found - 2;
+        long begin = frame - frame % GRID;
+        long end = begin + GRID;
+        if (last >= 0) {
+            begin = Math.max(begin, points[last]);
+        }
+        if (last + 1 < points.length) {
+            end = Math.min(end, points[last + 1]);
+        }
+        if (read == begin) {
+            System.arraycopy(to, 0, from, 0, from.length);
+        } else {
+            motion.at(begin, from);
+        }
+        motion.before(end, to);
+        // A jump stands at a control point of its own, where the next stretch must look again.
+        read = Arrays.binarySearch(jumps, end) >= 0 ? -1 : end;
+        int count = (int) Math.min(most, end - frame);
+        double length = end - begin;
+        int offset = (int) (frame - begin);
+        for (int g = 0; g < from.length; g++) {
+            double step = (to[g] - from[g]) / length;
+            double start = from[g];
+            double[] row = rows[g];
+            for (int i = 0; i < count; i++) {
+                row[first + i] = start + step * (offset + i);
+            }
+        }
+        cross(frame, rows, first, count);
+        if (count < end - frame) {
+            // The rest of this stretch is read from its beginning again.
+            read = -1;
+        }
+        return count;
+    }
+
+    private void cross(long frame, double[][] rows, int first, int count) {
+        int found = Arrays.binarySearch(jumps, frame);
+        int jump = found >= 0 ? found : -found - 2;
+        if (jump < 0 || frame - jumps[jump] >= CROSSING) {
+            return;
+        }
+        int crossing = (int) Math.min(count, jumps[jump] + CROSSING - frame);
+        for (int g = 0; g < from.length; g++) {
+            double start = starts[jump][g];
+            for (int i = 0; i < crossing; i++) {
+                double way = (double) (frame + i - jumps[jump]) / CROSSING;
+                rows[g][first + i] = start + way * (rows[g][first + i] - start);
+            }
+        }
+    }
+}

@@ -1,0 +1,103 @@
+package waterwheel.core.engine;
+
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.processing.Effect;
+import waterwheel.core.processing.SlotEffect;
+
+/**
+ * A slot whose settings move in time: at control points it is told what they are at the next one, and goes there in
+ * straight lines; where a curve jumps, within 240 frames. One thread at a time; allocates nothing while it runs.
+ */
+final class RiddenEffect implements Effect {
+    private final SlotEffect slot;
+    private final float[][] part;
+    private final float[][] keyPart;
+    private InsertRides rides;
+    private long frame;
+    /** The frame at which it is told again. */
+    private long told;
+
+    RiddenEffect(SlotEffect slot, InsertRides rides, int planes) {
+        this.slot = slot;
+        this.rides = rides;
+        part = new float[planes][MotionReader.CROSSING];
+        keyPart = new float[planes][MotionReader.CROSSING];
+        seek(0);
+    }
+
+    /** Goes over to other rides of the same insert, within some frames. */
+    void use(InsertRides other, int frames) {
+        rides = other;
+        tell(frame + frames);
+    }
+
+    /** Has everything go to where it is at a frame. */
+    private void tell(long at) {
+        int frames = (int) (at - frame);
+        slot.move(rides.values(at, true), frames);
+        slot.moveGains(rides.wet(at, true), rides.dry(at, true), frames);
+        told = at;
+    }
+
+    @Override
+    public int latencyFrames() {
+        return slot.latencyFrames();
+    }
+
+    @Override
+    public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
+        int done = 0;
+        while (done < frames) {
+            if (frame >= told || rides.jumpsAt(frame)) {
+                tell(rides.jumpsAt(frame) ? frame + MotionReader.CROSSING : rides.next(frame));
+            }
+            int count = (int) Math.min(frames - done, Math.min(told, rides.next(frame)) - frame);
+            run(signal, key, done, count);
+            done += count;
+            frame += count;
+        }
+    }
+
+    private void run(float[][] signal, float @Nullable [] @Nullable [] key, int first, int count) {
+        for (int p = 0; p < signal.length; p++) {
+            System.arraycopy(signal[p], first, part[p], 0, count);
+            float[] heard = key == null ? null : key[p];
+            if (heard != null) {
+                System.arraycopy(heard, first, keyPart[p], 0, count);
+            }
+        }
+        slot.process(part, key == null ? null : keyPart, count);
+        for (int p = 0; p < signal.length; p++) {
+            System.arraycopy(part[p], 0, signal[p], first, count);
+        }
+    }
+
+    @Override
+    public void move(double[] values, int frames) {
+        throw new IllegalStateException("insert: ridden (expected: to be moved by its rides)");
+    }
+
+    @Override
+    public void reset() {
+        slot.reset();
+    }
+
+    @Override
+    public void seek(long songFrame) {
+        frame = songFrame;
+        told = songFrame;
+        slot.move(rides.values(songFrame, false), 0);
+        slot.moveGains(rides.wet(songFrame, false), rides.dry(songFrame, false), 0);
+        slot.seek(songFrame);
+    }
+
+    @Override
+    public void adopt(Effect other) {
+        slot.adopt(other instanceof RiddenEffect ridden ? ridden.slot : other);
+    }
+
+    @Override
+    public double reductionDb() {
+        return slot.reductionDb();
+    }
+}

@@ -1,0 +1,151 @@
+package waterwheel.core.path;
+
+import java.util.List;
+import java.util.stream.Stream;
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.rides.Scale;
+import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.Placement;
+import waterwheel.core.units.Decibels;
+
+/**
+ * A gain that moves in time, as what makes it move. It says what the linear gains are at a frame; between control points,
+ * which are the song's frames that divide by 32 and the curves' own points, they run in straight lines. Immutable.
+ */
+public sealed interface Motion {
+    /** How many gains there are: 1 for all planes alike, or one from each plane to left and then to right. */
+    int gains();
+
+    /** Fills in the linear gains at a frame of the song; allocates nothing. */
+    void at(long frame, double[] gains);
+
+    /** Fills in what the gains come to at a frame from before it: others than {@link #at} where a curve jumps there. */
+    void before(long frame, double[] gains);
+
+    /** The rides that make it move. */
+    List<Ride> rides();
+
+    /** All curves in it, whose points are control points. */
+    default List<Curve> curves() {
+        return rides().stream()
+                .flatMap(ride -> Stream.of(ride.curve(), ride.offsetCurve()))
+                .filter(curve -> !curve.isNone())
+                .toList();
+    }
+
+    /**
+     * One gain for all planes: the sum of what rides read, in dB, and of what stands still; silent at -90 dB and below.
+     *
+     * @param stillDb the sum of what stands still, in dB
+     * @param factor linear, applied beside it, such as -1 for inverted polarity
+     */
+    record Level(List<Ride> rides, double stillDb, double factor) implements Motion {
+        public Level {
+            rides = List.copyOf(rides);
+        }
+
+        @Override
+        public int gains() {
+            return 1;
+        }
+
+        @Override
+        public void at(long frame, double[] gains) {
+            double db = stillDb;
+            for (int i = 0; i < rides.size(); i++) {
+                db += rides.get(i).at(frame, Scale.PLAIN);
+            }
+            gains[0] = factor(db);
+        }
+
+        @Override
+        public void before(long frame, double[] gains) {
+            double db = stillDb;
+            for (int i = 0; i < rides.size(); i++) {
+                db += rides.get(i).before(frame, Scale.PLAIN);
+            }
+            gains[0] = factor(db);
+        }
+
+        private double factor(double db) {
+            return db <= Control.SILENT_DB ? 0 : factor * Decibels.toFactor(db);
+        }
+    }
+
+    /**
+     * Open or closed, by switches.
+     *
+     * @param opens whether a switch that is on opens; otherwise it closes, as a mute does, and one of several is enough
+     * @param still what it is beside the switches: 1, or 0 for closed
+     */
+    record Gate(List<Ride> rides, boolean opens, double still) implements Motion {
+        public Gate {
+            rides = List.copyOf(rides);
+        }
+
+        @Override
+        public int gains() {
+            return 1;
+        }
+
+        @Override
+        public void at(long frame, double[] gains) {
+            boolean on = false;
+            for (int i = 0; i < rides.size(); i++) {
+                on |= rides.get(i).at(frame, Scale.SWITCH) >= 0.5;
+            }
+            gains[0] = on == opens ? still : 0;
+        }
+
+        @Override
+        public void before(long frame, double[] gains) {
+            boolean on = false;
+            for (int i = 0; i < rides.size(); i++) {
+                on |= rides.get(i).before(frame, Scale.SWITCH) >= 0.5;
+            }
+            gains[0] = on == opens ? still : 0;
+        }
+    }
+
+    /**
+     * A placement whose position or width moves.
+     *
+     * @param still what it is where no ride says otherwise
+     * @param position its ride; one without points where it stands still
+     * @param width likewise
+     */
+    record Placing(PanLaw law, int planes, Placement still, Ride position, Ride width) implements Motion {
+        @Override
+        public int gains() {
+            return 2 * planes;
+        }
+
+        @Override
+        public List<Ride> rides() {
+            return List.of(position, width);
+        }
+
+        @Override
+        public void at(long frame, double[] gains) {
+            fill(
+                    position.active() ? position.at(frame, Scale.PLAIN) : still.position(),
+                    width.active() ? width.at(frame, Scale.PLAIN) : still.width(),
+                    gains);
+        }
+
+        @Override
+        public void before(long frame, double[] gains) {
+            fill(
+                    position.active() ? position.before(frame, Scale.PLAIN) : still.position(),
+                    width.active() ? width.before(frame, Scale.PLAIN) : still.width(),
+                    gains);
+        }
+
+        private void fill(double where, double wide, double[] gains) {
+            Placement.gains(
+                    law, planes, still.mode(), Placement.POSITION.limited(where), Placement.WIDTH.limited(wide), gains);
+        }
+    }
+}

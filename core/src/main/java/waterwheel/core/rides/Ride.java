@@ -1,0 +1,54 @@
+package waterwheel.core.rides;
+
+/**
+ * The curve of a control with what lies on top of it. While it is not suspended, what it says stands in place of the
+ * control's own value.
+ *
+ * @param curve as it is written, in the control's unit
+ * @param offset on top of it all along, in the unit of the control's scale
+ * @param offsetCurve on top of both
+ * @param suspended whether the control stands where it stands, and the curve waits
+ */
+public record Ride(Curve curve, double offset, Curve offsetCurve, boolean suspended) {
+    public Ride {
+        if (!Double.isFinite(offset)) {
+            throw new IllegalArgumentException("offset: " + offset + " (expected: a number)");
+        }
+    }
+
+    /** A curve with nothing on top. */
+    public static Ride of(Curve curve) {
+        return new Ride(curve, 0, Curve.NONE, false);
+    }
+
+    /** Whether it moves the control now. */
+    public boolean active() {
+        return !suspended && !curve.isNone();
+    }
+
+    /** What the control reads at a frame. */
+    public double at(long frame, Scale scale) {
+        return scale.offset(curve.at(frame, scale), offset + offsetCurve.at(frame));
+    }
+
+    /** What it comes to at a frame from before it. */
+    public double before(long frame, Scale scale) {
+        return scale.offset(curve.before(frame, scale), offset + offsetCurve.before(frame, Scale.PLAIN));
+    }
+
+    public Ride withCurve(Curve value) {
+        return new Ride(value, offset, offsetCurve, suspended);
+    }
+
+    public Ride withOffset(double value) {
+        return new Ride(curve, value, offsetCurve, suspended);
+    }
+
+    public Ride withOffsetCurve(Curve value) {
+        return new Ride(curve, offset, value, suspended);
+    }
+
+    public Ride withSuspended(boolean value) {
+        return new Ride(curve, offset, offsetCurve, value);
+    }
+}
