@@ -2,6 +2,7 @@
 module waterwheel.core {
     requires java.desktop;
     requires transitive com.fasterxml.jackson.databind;
+    requires com.fasterxml.jackson.dataformat.csv;
     requires com.samskivert.jmustache;
     requires java.flac.encoder;
     requires JLargeArrays;

@@ -27,6 +27,7 @@ import waterwheel.core.units.PlainText;
             LevelsCommand.class,
             CheckCommand.class,
             StageCommand.class,
+            RidesCommand.class,
             StemsCommand.class,
             MixCommand.class
         })

@@ -2,6 +2,7 @@ package waterwheel.cli;
 
 import picocli.CommandLine.ITypeConverter;
 import picocli.CommandLine.TypeConversionException;
+import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.stems.LevelPolicy;
 import waterwheel.core.stems.StemRequest;
 
@@ -41,6 +42,13 @@ abstract class NumberIn implements ITypeConverter<Double> {
     static final class Tail extends NumberIn {
         Tail() {
             super(0, StemRequest.MOST_TAIL_SECONDS, "seconds");
+        }
+    }
+
+    /** How far channels step back. */
+    static final class Depth extends NumberIn {
+        Depth() {
+            super(MakeRoom.LEAST_DEPTH_DB, MakeRoom.MOST_DEPTH_DB, "dB");
         }
     }
 

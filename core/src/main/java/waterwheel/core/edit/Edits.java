@@ -33,7 +33,8 @@ public final class Edits {
         return each(
                 "Trim of " + values.size() + " channels",
                 values,
-                (c, db) -> c.withStrip(c.strip().withTrimDb(limited(db, -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB))));
+                (c, db) -> c.withStrip(
+                        c.strip().withStandingDb(Strip.TRIM, limited(db, -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB))));
     }
 
     /** Sets a fader in dB; negative infinity is silence. Linked ones move by as much. */
@@ -47,7 +48,7 @@ public final class Edits {
         double value = limited(db, Double.NEGATIVE_INFINITY, Strip.FADER_TOP_DB);
         return new Edit(
                 "Fader of " + channel.name() + " alone",
-                s -> s.withStrip(channel.id(), strip -> strip.withFaderDb(value)));
+                s -> s.withStrip(channel.id(), strip -> strip.withStandingDb(Strip.FADER, value)));
     }
 
     /**
@@ -57,14 +58,14 @@ public final class Edits {
     public static Edit faderToTrim(List<Channel> channels) {
         return forEach("Fader to trim", channels, channel -> {
             Strip strip = channel.strip();
-            double whole = strip.trimDb() + strip.faderDb();
+            double whole = strip.standingDb(Strip.TRIM) + strip.standingDb(Strip.FADER);
             double trim = limited(whole, -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
             return new Edit(
                     "Fader to trim of " + channel.name(),
                     s -> Double.isInfinite(whole)
                             ? s
-                            : s.withStrip(
-                                    channel.id(), now -> now.withTrimDb(trim).withFaderDb(whole - trim)));
+                            : s.withStrip(channel.id(), now -> now.withStandingDb(Strip.TRIM, trim)
+                                    .withStandingDb(Strip.FADER, whole - trim)));
         });
     }
 

@@ -8,9 +8,12 @@ import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.RoutingException;
+import waterwheel.core.rides.Ride;
 import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
@@ -66,6 +69,10 @@ public final class GroupEdits {
      */
     public static Edit foldVca(Vca vca) {
         return new Edit("VCA " + vca.name() + " into its members", session -> {
+            if (vca.rides().active(Strip.FADER.key()).isPresent()) {
+                return curveFolded(
+                        session, vca, vca.rides().active(Strip.FADER.key()).get());
+            }
             List<Vca> below = vca.members().stream()
                     .filter(vca::moves)
                     .flatMap(member -> session.findVca(member).stream())
@@ -73,6 +80,20 @@ public final class GroupEdits {
             Session folded = folded(session, vca, below);
             return folded == null ? Objects.requireNonNull(folded(session, vca, List.of())) : folded;
         });
+    }
+
+    /** Adds what a VCA's ride says to the offsets of the faders that it moves, and leaves it at 0 dB without one. */
+    private static Session curveFolded(Session session, Vca vca, Ride ride) {
+        Session out = vca(vca, v -> v.withFaderDb(0).withRides(v.rides().without(Strip.FADER.key())))
+                .apply(session);
+        for (ChannelId id : Faders.of(session).movedBy(vca)) {
+            ControlId fader = ControlId.ofStrip(id, Strip.FADER.key());
+            Ride own =
+                    Controls.ride(session, fader).filter(Ride::active).orElseGet(() -> Controls.still(session, fader));
+            out = Controls.with(
+                    out, fader, own.withOffsetCurve(own.offsetCurve().plus(ride.whole())));
+        }
+        return out;
     }
 
     /**
@@ -85,7 +106,7 @@ public final class GroupEdits {
         double highest = Stream.concat(
                         below.stream().map(Vca::faderDb),
                         Faders.of(session).movedBy(vca).stream()
-                                .map(id -> session.channel(id).strip().faderDb()))
+                                .map(id -> session.channel(id).strip().standingDb(Strip.FADER)))
                 .max(Comparator.naturalOrder())
                 .orElse(Double.NEGATIVE_INFINITY);
         double folded = Math.min(vca.faderDb(), Strip.FADER_TOP_DB - highest);
@@ -102,12 +123,12 @@ public final class GroupEdits {
         Faders after = Faders.of(out);
         for (Channel channel : session.channels()) {
             double change = rounded(before.effectiveDb(channel) - after.effectiveDb(channel));
-            double wanted = channel.strip().faderDb() + change;
+            double wanted = channel.strip().standingDb(Strip.FADER) + change;
             if (wanted > Strip.FADER_TOP_DB) {
                 return null;
             }
             if (change != 0 && !Double.isNaN(change)) {
-                out = out.withStrip(channel.id(), s -> s.withFaderDb(wanted));
+                out = out.withStrip(channel.id(), s -> s.withStandingDb(Strip.FADER, wanted));
             }
         }
         return out;

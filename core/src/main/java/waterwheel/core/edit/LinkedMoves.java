@@ -106,14 +106,14 @@ final class LinkedMoves {
 
     private static double shown(Session session, Attribute attribute, ChannelId id) {
         Strip strip = session.channel(id).strip();
-        return attribute == Attribute.FADER ? strip.faderDb() : strip.trimDb();
+        return strip.standingDb(attribute == Attribute.FADER ? Strip.FADER : Strip.TRIM);
     }
 
     private static Session set(Session session, Attribute attribute, ChannelId id, double db) {
         boolean linked = linked(session, attribute, id);
         double value = limited(attribute, db, linked);
         return session.withStrip(
-                id, strip -> attribute == Attribute.FADER ? strip.withFaderDb(value) : strip.withTrimDb(value));
+                id, strip -> strip.withStandingDb(attribute == Attribute.FADER ? Strip.FADER : Strip.TRIM, value));
     }
 
     private static double limited(Attribute attribute, double db, boolean linked) {

@@ -14,6 +14,7 @@ import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
 import waterwheel.core.units.FaderTravel;
@@ -196,6 +197,6 @@ public final class Findings {
     }
 
     private static Edit trimMainBy(Channel main, double db) {
-        return Edits.trim(main, Math.round((main.strip().trimDb() + db) * 10) / 10.0);
+        return Edits.trim(main, Math.round((main.strip().standingDb(Strip.TRIM) + db) * 10) / 10.0);
     }
 }

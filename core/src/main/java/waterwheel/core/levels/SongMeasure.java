@@ -28,6 +28,7 @@ import waterwheel.core.metering.SeriesFile;
 import waterwheel.core.metering.Steps;
 import waterwheel.core.path.ChannelPaths;
 import waterwheel.core.path.GainMatrix;
+import waterwheel.core.path.Stage;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
@@ -208,6 +209,24 @@ public final class SongMeasure implements AutoCloseable {
                 Objects.requireNonNull(measure(plan, source, progress).get(index));
         return Figures.of(series.through(
                 GainMatrix.diagonal(track.planes(), ChannelPaths.clips(track)).toArray()));
+    }
+
+    /**
+     * Returns the series at a stage of a channel, measuring what is not known.
+     *
+     * @throws IllegalArgumentException if the channel has no such stage
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public LevelSeries at(Session session, ChannelId channel, Stage stage, Progress progress) {
+        Plan plan = PlanCompiler.compile(session);
+        Signal.Edge edge = plan.stage(channel, stage, "")
+                .orElseThrow(() -> new IllegalArgumentException(
+                        "stage: " + stage + " of '" + channel + "' (expected: one that it has)"))
+                .edge();
+        BitSet wanted = new BitSet();
+        wanted.set(edge.from());
+        return Objects.requireNonNull(measure(plan, wanted, progress).get(edge.from()))
+                .through(edge.gain().toArray());
     }
 
     /**

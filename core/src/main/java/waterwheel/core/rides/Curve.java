@@ -2,6 +2,8 @@ package waterwheel.core.rides;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.TreeMap;
+import java.util.TreeSet;
 
 /**
  * A value that changes over time. Before its first point it has that point's value, after its last point that one's.
@@ -11,6 +13,9 @@ import java.util.List;
 public record Curve(List<CurvePoint> points) {
     /** No curve: whatever it would be added to stays as it is. */
     public static final Curve NONE = new Curve(List.of());
+
+    /** Frames between the lines that follow a smooth segment. */
+    static final long FOLLOWED = 480;
 
     public Curve {
         points = List.copyOf(points);
@@ -92,5 +97,45 @@ public record Curve(List<CurvePoint> points) {
     /** Returns the curve without the point at a frame. */
     public Curve without(long frame) {
         return new Curve(points.stream().filter(p -> p.frame() != frame).toList());
+    }
+
+    /**
+     * Returns the sum of two curves in a unit in which values add. Smooth segments become lines that follow them; where
+     * one of the two jumps while the other moves, the sum is there one frame before.
+     */
+    public Curve plus(Curve other) {
+        if (isNone() || other.isNone()) {
+            return isNone() ? other : this;
+        }
+        TreeMap<Long, CurvePoint> sum = new TreeMap<>();
+        TreeSet<Long> frames = new TreeSet<>();
+        for (Curve one : List.of(this, other)) {
+            for (int i = 0; i < one.points.size(); i++) {
+                long frame = one.points.get(i).frame();
+                frames.add(frame);
+                boolean smooth = one.points.get(i).shape() == CurvePoint.Shape.SMOOTH && i + 1 < one.points.size();
+                long end = smooth ? one.points.get(i + 1).frame() : frame;
+                for (long at = frame + FOLLOWED; at < end; at += FOLLOWED) {
+                    frames.add(at);
+                }
+            }
+        }
+        for (long frame : frames) {
+            double value = at(frame) + other.at(frame);
+            double before = before(frame, Scale.PLAIN) + other.before(frame, Scale.PLAIN);
+            if (before != value && frame > 0) {
+                double last = at(frame - 1) + other.at(frame - 1);
+                sum.put(frame - 1, new CurvePoint(frame - 1, last, CurvePoint.Shape.HOLD));
+            }
+            boolean holds = holds(frame) && other.holds(frame);
+            sum.put(frame, new CurvePoint(frame, value, holds ? CurvePoint.Shape.HOLD : CurvePoint.Shape.LINE));
+        }
+        return new Curve(List.copyOf(sum.values()));
+    }
+
+    /** Whether the value stays as it is from a frame to the next point. */
+    private boolean holds(long frame) {
+        int next = firstAfter(frame);
+        return next == 0 || next == points.size() || points.get(next - 1).shape() == CurvePoint.Shape.HOLD;
     }
 }

@@ -36,6 +36,14 @@ public record Ride(Curve curve, double offset, Curve offsetCurve, boolean suspen
         return scale.offset(curve.before(frame, scale), offset + offsetCurve.before(frame, Scale.PLAIN));
     }
 
+    /** All that the ride says of a control whose values add, as one curve. */
+    public Curve whole() {
+        Curve moved = new Curve(curve.points().stream()
+                .map(point -> new CurvePoint(point.frame(), point.value() + offset, point.shape()))
+                .toList());
+        return moved.plus(offsetCurve);
+    }
+
     public Ride withCurve(Curve value) {
         return new Ride(value, offset, offsetCurve, suspended);
     }

@@ -3,6 +3,7 @@ package waterwheel.core.session;
 import java.util.List;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Ride;
 import waterwheel.core.rides.Rides;
 import waterwheel.core.rides.Scale;
 
@@ -16,6 +17,7 @@ import waterwheel.core.rides.Scale;
 public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routing routing, Rides rides) {
     public static final double TRIM_LIMIT_DB = 48;
     public static final double FADER_TOP_DB = 12;
+    private static final double MOST_OFFSET_DB = 200;
     public static final Control TRIM = new Control("trimDb", "Trim", "dB", -TRIM_LIMIT_DB, TRIM_LIMIT_DB, Scale.PLAIN);
     public static final Control FADER =
             new Control("faderDb", "Fader", "dB", Control.SILENT_DB, FADER_TOP_DB, Scale.PLAIN);
@@ -38,6 +40,26 @@ public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routin
             case "muted" -> muted() ? 1 : 0;
             default -> placement().value(key);
         };
+    }
+
+    /**
+     * Where the hand puts the fader or the trim, in dB: what it is set to, and while it is ridden the offset with it. The
+     * written curve does not change by hand.
+     */
+    public double standingDb(Control control) {
+        return value(control.key())
+                + rides.active(control.key()).map(Ride::offset).orElse(0.0);
+    }
+
+    /** Returns the strip with the fader or the trim put elsewhere by hand, in dB. */
+    public Strip withStandingDb(Control control, double db) {
+        double set = value(control.key());
+        if (rides.active(control.key()).isPresent()) {
+            double offset = Math.clamp(db - (Double.isFinite(set) ? set : 0), -MOST_OFFSET_DB, MOST_OFFSET_DB);
+            return withRides(
+                    rides.with(control.key(), rides.active(control.key()).get().withOffset(offset)));
+        }
+        return control.equals(TRIM) ? withTrimDb(db) : withFaderDb(db);
     }
 
     /** A strip that changes nothing: all gains 0 dB, centred, neither muted nor soloed, no inserts and no sends. */

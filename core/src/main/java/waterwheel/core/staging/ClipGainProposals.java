@@ -58,7 +58,7 @@ public final class ClipGainProposals {
             return new Item(clip, Double.NaN, Reason.BALANCE);
         }
         TrimProposals.Wanted wanted = TrimProposals.wanted(session, track, figures, aim);
-        double gain = Math.rint((wanted.trimDb() - track.strip().trimDb()) * 100) / 100;
+        double gain = Math.rint((wanted.trimDb() - track.strip().standingDb(Strip.TRIM)) * 100) / 100;
         double limited = Math.clamp(gain, -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
         return new Item(clip, limited, limited == gain ? wanted.reason() : Reason.RANGE);
     }
@@ -102,6 +102,6 @@ public final class ClipGainProposals {
                 measure.clips(bare, (Track) bare.channel(track.id()), progress).noiseFloorDbfs();
         Figures result = measure.clips(staged, changed, progress);
         return TrimProposals.proposal(
-                session, track, noise, result, track.strip().trimDb(), gains, reason);
+                session, track, noise, result, track.strip().standingDb(Strip.TRIM), gains, reason);
     }
 }

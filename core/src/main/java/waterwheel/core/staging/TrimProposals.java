@@ -61,7 +61,7 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
             double change = commonChangeDb(session, sources, aim);
             sources.forEach((track, source) -> {
                 // Hundredths, because a trim may have been typed so, and the same change for all keeps the balance.
-                double trim = Math.rint((track.strip().trimDb() + change) * 100) / 100;
+                double trim = Math.rint((track.strip().standingDb(Strip.TRIM) + change) * 100) / 100;
                 list.add(proposal(session, track, source, trim, Reason.BALANCE));
             });
         } else {
@@ -86,7 +86,7 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
             wanted = new Wanted(
                     Double.isFinite(loudness)
                             ? aim.loudnessLufs().getAsDouble() - loudness
-                            : track.strip().trimDb(),
+                            : track.strip().standingDb(Strip.TRIM),
                     Reason.LOUDNESS);
         } else {
             wanted = switch (track.kind()) {
@@ -94,7 +94,7 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
                     new Wanted(
                             Double.isFinite(source.averageDbfs())
                                     ? session.referenceDbfs(track) - source.averageDbfs()
-                                    : track.strip().trimDb(),
+                                    : track.strip().standingDb(Strip.TRIM),
                             Reason.AVERAGE);
                 case PERCUSSIVE -> new Wanted(targets.percussivePeakDbfs() - source.samplePeakDbfs(), Reason.PEAK);
                 case CUE -> throw new IllegalArgumentException("track: '" + track.id() + "' (expected: no cue)");
@@ -116,7 +116,7 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
         double change = Double.POSITIVE_INFINITY;
         double least = Double.NEGATIVE_INFINITY;
         for (Map.Entry<Track, Figures> entry : sources.entrySet()) {
-            double present = entry.getKey().strip().trimDb();
+            double present = entry.getKey().strip().standingDb(Strip.TRIM);
             change = Math.min(
                     change,
                     wanted(session, entry.getKey(), entry.getValue(), aim).trimDb() - present);
@@ -152,7 +152,7 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
         double floor = source.noiseFloorDbfs() + trim;
         return new TrimProposal(
                 track.id(),
-                track.strip().trimDb(),
+                track.strip().standingDb(Strip.TRIM),
                 trim,
                 clipGainsDb,
                 reason,

@@ -1,0 +1,181 @@
+package waterwheel.cli;
+
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
+import waterwheel.core.json.Json;
+import waterwheel.core.levels.SessionMeasurement;
+import waterwheel.core.path.Stage;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
+import waterwheel.core.session.Session;
+import waterwheel.core.staging.MakeRoom;
+import waterwheel.core.store.RidesCsv;
+import waterwheel.core.store.RidesListJson;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.store.SessionLock;
+import waterwheel.core.units.LevelText;
+
+@Command(
+        name = "rides",
+        description = "Lists the curves that controls move along, writes them to a file, reads them from one, and"
+                + " proposes that channels make room for another. Changes nothing without --apply.")
+final class RidesCommand implements Callable<Integer> {
+    @Spec
+    private CommandSpec spec = CommandSpec.create();
+
+    @Mixin
+    private SessionOptions options = new SessionOptions();
+
+    @Mixin
+    private OverwriteOption overwrite = new OverwriteOption();
+
+    @Option(names = "--export", paramLabel = "FILE.csv", description = "Write all curves to a file, a row a point.")
+    private @Nullable Path export;
+
+    @Option(
+            names = "--import",
+            paramLabel = "FILE.csv",
+            description = "Read curves from a file; they replace those of the controls that it names.")
+    private @Nullable Path imported;
+
+    @Option(
+            names = "--make-room",
+            paramLabel = "KEY",
+            description = "Have other channels' faders step back while this channel is active; by name or id.")
+    private @Nullable String key;
+
+    @Option(names = "--for", paramLabel = "CHANNEL", arity = "1..*", description = "Which channels step back.")
+    private List<String> stepping = List.of();
+
+    @Option(
+            names = "--depth",
+            paramLabel = "DB",
+            converter = NumberIn.Depth.class,
+            description = "By how much, 0.5 to 24; 4 unless said.")
+    private @Nullable Double depthDb;
+
+    @Option(names = "--apply", description = "Write what is read or proposed to the session.")
+    private boolean apply;
+
+    @Override
+    public Integer call() throws Exception {
+        if (key == null && (!stepping.isEmpty() || depthDb != null)) {
+            throw new ParameterException(spec.commandLine(), "--for and --depth belong to --make-room KEY.");
+        }
+        if (key != null && stepping.isEmpty()) {
+            throw new ParameterException(spec.commandLine(), "--make-room needs --for CHANNEL: who is to step back?");
+        }
+        try (SessionLock lock = apply ? SessionLock.acquire(options.folder()) : SessionLock.none()) {
+            return rides(lock);
+        }
+    }
+
+    private int rides(SessionLock lock) throws Exception {
+        SessionFolder.Loaded read = SessionFolder.load(options.folder());
+        Session session = read.session();
+        if (imported != null) {
+            for (Map.Entry<ControlId, Ride> one :
+                    RidesCsv.read(session, imported).entrySet()) {
+                session = Controls.with(session, one.getKey(), one.getValue());
+            }
+        }
+        if (key != null) {
+            session = withRoom(session);
+        }
+        if (apply && !session.equals(read.session())) {
+            lock.save(session, read);
+        }
+        if (export != null) {
+            RidesCsv.write(session, options.folder(), export, overwrite.overwrite);
+        }
+        ObjectNode list = RidesListJson.of(session);
+        if (options.json()) {
+            Console.out().print(Json.pretty(list));
+        } else {
+            print(session);
+            if (!apply && !session.equals(read.session())) {
+                Console.say("Nothing was changed; --apply writes these curves.");
+            }
+        }
+        return 0;
+    }
+
+    private Session withRoom(Session session) throws Exception {
+        MakeRoom room = depthDb == null ? MakeRoom.USUAL : MakeRoom.USUAL.withDepthDb(depthDb);
+        ChannelId active = channel(session, String.valueOf(key));
+        List<ChannelId> back = new ArrayList<>();
+        for (String name : stepping) {
+            back.add(channel(session, name));
+        }
+        if (back.contains(active)) {
+            throw new ParameterException(spec.commandLine(), "'" + key + "' cannot make room for itself.");
+        }
+        Curve curve = Console.withProgress(
+                "Measuring",
+                progress -> room.curve(SessionMeasurement.of(
+                        session, options.folder(), song -> song.at(session, active, Stage.FADER, progress))));
+        if (curve.isNone()) {
+            Console.tell("'" + session.channel(active).name() + "' is never active: nothing is proposed.");
+            return session;
+        }
+        return MakeRoom.edit(session, active, back, curve).apply(session);
+    }
+
+    private ChannelId channel(Session session, String name) {
+        return session.channels().stream()
+                .filter(c -> c.name().equalsIgnoreCase(name) || c.id().value().equals(name))
+                .map(Channel::id)
+                .findFirst()
+                .orElseThrow(() -> new ParameterException(
+                        spec.commandLine(),
+                        "The session has no channel '" + name + "'. Its channels are: "
+                                + session.channels().stream().map(Channel::name).collect(Collectors.joining(", "))
+                                + "."));
+    }
+
+    private static void print(Session session) {
+        List<ControlId> all = Controls.ridden(session);
+        if (all.isEmpty()) {
+            Console.say("Nothing is ridden.");
+        }
+        for (ControlId id : all) {
+            Ride ride = Controls.ride(session, id).orElseThrow();
+            String unit = Controls.control(session, id).unit();
+            double least = ride.curve().points().stream()
+                    .mapToDouble(p -> p.value())
+                    .min()
+                    .orElse(0);
+            double most = ride.curve().points().stream()
+                    .mapToDouble(p -> p.value())
+                    .max()
+                    .orElse(0);
+            Console.say(String.format(
+                    "%-24s %-32s %4d point%s  %s to %s %s%s%s",
+                    Controls.ownerName(session, id),
+                    Controls.name(session, id),
+                    ride.curve().points().size(),
+                    ride.curve().points().size() == 1 ? " " : "s",
+                    LevelText.signed(least, 2, true),
+                    LevelText.signed(most, 2, true),
+                    unit,
+                    ride.offset() == 0 && ride.offsetCurve().isNone() ? "" : "  with an offset",
+                    ride.suspended() ? "  suspended" : ""));
+        }
+    }
+}

@@ -1,0 +1,213 @@
+package waterwheel.core.session;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.rides.Rides;
+
+/** Finds the controls of a session, what they are set to, and their rides. */
+public final class Controls {
+    private Controls() {}
+
+    /** All controls of a channel or a VCA, in signal order: its strip's, its inserts', its sends'. */
+    public static List<ControlId> of(Session session, ChannelId owner) {
+        List<ControlId> all = new ArrayList<>();
+        Optional<Channel> channel = session.find(owner);
+        if (channel.isEmpty()) {
+            Vca.controls().forEach(control -> all.add(ControlId.ofStrip(owner, control.key())));
+            return all;
+        }
+        Strip strip = channel.get().strip();
+        Strip.controls().forEach(control -> all.add(ControlId.ofStrip(owner, control.key())));
+        for (Insert insert : strip.inserts()) {
+            insert.controls().forEach(control -> all.add(ControlId.ofInsert(owner, insert.id(), control.key())));
+        }
+        for (int i = 0; i < strip.sends().size(); i++) {
+            int number = i;
+            strip.sends().get(i).controls().forEach(c -> all.add(ControlId.ofSend(owner, number, c.key())));
+        }
+        return all;
+    }
+
+    /** The controls of a channel or a VCA that have a curve, suspended or not. */
+    public static List<ControlId> ridden(Session session, ChannelId owner) {
+        return of(session, owner).stream()
+                .filter(id -> ride(session, id).isPresent())
+                .toList();
+    }
+
+    /** The controls of the whole session that have a curve: of channels in the order of the screen, then of VCAs. */
+    public static List<ControlId> ridden(Session session) {
+        List<ControlId> all = new ArrayList<>();
+        session.channels().forEach(channel -> all.addAll(ridden(session, channel.id())));
+        session.vcas().forEach(vca -> all.addAll(ridden(session, vca.id())));
+        return all;
+    }
+
+    /** Whether the session has such a control. */
+    public static boolean has(Session session, ControlId id) {
+        boolean owner = session.find(id.owner()).isPresent()
+                || session.findVca(id.owner()).isPresent();
+        return owner && of(session, id.owner()).contains(id);
+    }
+
+    /**
+     * What a control is.
+     *
+     * @throws IllegalArgumentException if the session has no such control
+     */
+    public static Control control(Session session, ControlId id) {
+        List<Control> candidates =
+                switch (id.part()) {
+                    case ControlId.OfStrip() -> Strip.controls();
+                    case ControlId.OfSend(int number) ->
+                        send(session, id, number).controls();
+                    case ControlId.OfInsert(SlotId slot) ->
+                        insert(session, id, slot).controls();
+                };
+        return candidates.stream()
+                .filter(control -> control.key().equals(id.key()))
+                .findFirst()
+                .orElseThrow(() -> noSuch(id));
+    }
+
+    /** What a control is set to, whatever its ride says: a switch 0 or 1, a silent fader its end of travel. */
+    public static double set(Session session, ControlId id) {
+        double value =
+                switch (id.part()) {
+                    case ControlId.OfStrip() ->
+                        session.find(id.owner())
+                                .map(channel -> channel.strip().value(id.key()))
+                                .orElseGet(() -> vca(session, id).value(id.key()));
+                    case ControlId.OfSend(int number) ->
+                        send(session, id, number).value(id.key());
+                    case ControlId.OfInsert(SlotId slot) ->
+                        insert(session, id, slot).value(id.key());
+                };
+        return control(session, id).limited(value);
+    }
+
+    /** A control's ride, suspended or not. */
+    public static Optional<Ride> ride(Session session, ControlId id) {
+        return rides(session, id).find(id.key());
+    }
+
+    /** What a control reads at a frame of the song: what its ride says, or what it is set to. */
+    public static double reading(Session session, ControlId id, long frame) {
+        Control control = control(session, id);
+        return ride(session, id)
+                .filter(Ride::active)
+                .map(ride -> control.limited(ride.at(frame, control.scale())))
+                .orElseGet(() -> set(session, id));
+    }
+
+    /**
+     * What a channel's fader comes to at a frame with all VCAs above it, in dB.
+     *
+     * @param above the VCAs that move the channel
+     */
+    public static double result(Session session, ChannelId channel, List<Vca> above, long frame) {
+        double sum = reading(session, ControlId.ofStrip(channel, Strip.FADER.key()), frame);
+        for (Vca vca : above) {
+            sum += reading(session, ControlId.ofStrip(vca.id(), Strip.FADER.key()), frame);
+        }
+        return sum <= Control.SILENT_DB ? Double.NEGATIVE_INFINITY : sum;
+    }
+
+    /** Returns the session with another ride of a control; without one where it has no points. */
+    public static Session with(Session session, ControlId id, Ride ride) {
+        UnaryOperator<Rides> change = rides -> rides.with(id.key(), ride);
+        return switch (id.part()) {
+            case ControlId.OfStrip() ->
+                session.find(id.owner()).isPresent()
+                        ? session.withStrip(id.owner(), s -> s.withRides(change.apply(s.rides())))
+                        : session.withVcas(session.vcas().stream()
+                                .map(v -> v.id().equals(id.owner()) ? v.withRides(change.apply(v.rides())) : v)
+                                .toList());
+            case ControlId.OfSend(int number) ->
+                session.withStrip(id.owner(), s -> {
+                    List<Send> sends = new ArrayList<>(s.sends());
+                    sends.set(
+                            number,
+                            sends.get(number)
+                                    .withRides(change.apply(sends.get(number).rides())));
+                    return s.withSends(sends);
+                });
+            case ControlId.OfInsert(SlotId slot) ->
+                session.withStrip(
+                        id.owner(),
+                        s -> s.withInserts(s.inserts().stream()
+                                .map(i -> i.id().equals(slot) ? i.withRides(change.apply(i.rides())) : i)
+                                .toList()));
+        };
+    }
+
+    /** A ride that says from the song's beginning what the control is set to. */
+    public static Ride still(Session session, ControlId id) {
+        return Ride.of(new Curve(List.of(new CurvePoint(0, set(session, id), CurvePoint.Shape.LINE))));
+    }
+
+    /** The control's name on screen: of an insert or a send with whose it is. */
+    public static String name(Session session, ControlId id) {
+        String own = control(session, id).name();
+        return switch (id.part()) {
+            case ControlId.OfStrip() -> own;
+            case ControlId.OfSend(int number) -> {
+                ChannelId to = send(session, id, number).target().channel();
+                yield "Send to " + session.find(to).map(Channel::name).orElse(to.value()) + ": "
+                        + own.substring(0, 1).toLowerCase(Locale.ROOT) + own.substring(1);
+            }
+            case ControlId.OfInsert(SlotId slot) ->
+                insert(session, id, slot).processor().kind().label() + ": "
+                        + own.substring(0, 1).toLowerCase(Locale.ROOT) + own.substring(1);
+        };
+    }
+
+    /** The owner's name on screen. */
+    public static String ownerName(Session session, ControlId id) {
+        return session.find(id.owner()).map(Channel::name).orElseGet(() -> vca(session, id)
+                .name());
+    }
+
+    private static Rides rides(Session session, ControlId id) {
+        return switch (id.part()) {
+            case ControlId.OfStrip() ->
+                session.find(id.owner()).map(channel -> channel.strip().rides()).orElseGet(() -> vca(session, id)
+                        .rides());
+            case ControlId.OfSend(int number) -> send(session, id, number).rides();
+            case ControlId.OfInsert(SlotId slot) -> insert(session, id, slot).rides();
+        };
+    }
+
+    private static Vca vca(Session session, ControlId id) {
+        return session.findVca(id.owner()).orElseThrow(() -> noSuch(id));
+    }
+
+    private static Send send(Session session, ControlId id, int number) {
+        List<Send> sends = session.channel(id.owner()).strip().sends();
+        if (number >= sends.size()) {
+            throw noSuch(id);
+        }
+        return sends.get(number);
+    }
+
+    private static Insert insert(Session session, ControlId id, SlotId slot) {
+        return session.channel(id.owner()).strip().inserts().stream()
+                .filter(insert -> insert.id().equals(slot))
+                .findFirst()
+                .orElseThrow(() -> noSuch(id));
+    }
+
+    private static IllegalArgumentException noSuch(ControlId id) {
+        return new IllegalArgumentException(
+                "id: '" + id.path() + "' of '" + id.owner() + "' (expected: a control of the session)");
+    }
+}
