@@ -68,7 +68,7 @@ final class DemoFlow {
         session = session.withStrip(new ChannelId("room-pair"), s -> s.withExtraOutputs(List.of(BAND)));
         List<ChannelId> voices = new ArrayList<>(List.of(LEAD));
         CHORUS.forEach(voice -> voices.add(new ChannelId(voice)));
-        return session.withVcas(List.of(
+        session = session.withVcas(List.of(
                 new Vca(new ChannelId("vca-voices"), "Voices", 0, false, voices, List.of()),
                 new Vca(
                         new ChannelId("vca-band"),
@@ -77,6 +77,7 @@ final class DemoFlow {
                         false,
                         List.of(new ChannelId("percussion"), new ChannelId("strings"), new ChannelId("reeds")),
                         List.of())));
+        return DemoRides.added(session, FIRST, SECOND);
     }
 
     private static Session inserts(Session session) {
@@ -93,10 +94,12 @@ final class DemoFlow {
                                         Map.of("thresholdDb", -18.0, "ratio", 3.0, "makeUpDb", 8.0)))))
                 .withStrip(
                         HARMONIUM,
-                        s -> s.withInserts(List.of(slot(
-                                FIRST,
-                                Compressor.KIND,
-                                Map.of("thresholdDb", -30.0, "ratio", 2.5, "releaseMs", 300.0)))))
+                        s -> s.withInserts(List.of(
+                                slot(
+                                        FIRST,
+                                        Compressor.KIND,
+                                        Map.of("thresholdDb", -30.0, "ratio", 2.5, "releaseMs", 300.0)),
+                                slot(SECOND, Equaliser.KIND, Map.of("bell2Hz", 2_000.0)))))
                 .withStrip(
                         new ChannelId("double-bass-di"),
                         s -> s.withInserts(List.of(slot(

@@ -168,7 +168,7 @@ public final class DemoSession {
         return sections;
     }
 
-    private static long frame(int bar) {
+    static long frame(int bar) {
         return Math.round(bar * Tune.BAR * Tune.QUAVER_SECONDS * RATE);
     }
 

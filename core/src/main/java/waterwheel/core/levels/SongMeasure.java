@@ -218,8 +218,19 @@ public final class SongMeasure implements AutoCloseable {
      * @throws java.util.concurrent.CancellationException if the progress says stop
      */
     public LevelSeries at(Session session, ChannelId channel, Stage stage, Progress progress) {
+        return at(session, channel, stage, "", progress);
+    }
+
+    /**
+     * Returns the series at a stage of a channel, measuring what is not known.
+     *
+     * @param part which of several: an insert's slot; empty for the stages that there is one of
+     * @throws IllegalArgumentException if the channel has no such stage
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public LevelSeries at(Session session, ChannelId channel, Stage stage, String part, Progress progress) {
         Plan plan = PlanCompiler.compile(session);
-        Signal.Edge edge = plan.stage(channel, stage, "")
+        Signal.Edge edge = plan.stage(channel, stage, part)
                 .orElseThrow(() -> new IllegalArgumentException(
                         "stage: " + stage + " of '" + channel + "' (expected: one that it has)"))
                 .edge();

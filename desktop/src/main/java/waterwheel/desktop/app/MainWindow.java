@@ -28,6 +28,7 @@ import waterwheel.desktop.intake.IntakeView;
 import waterwheel.desktop.meters.MetersLine;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.path.PathView;
+import waterwheel.desktop.rides.RidesView;
 import waterwheel.desktop.staging.StagingView;
 import waterwheel.desktop.start.StartScreen;
 import waterwheel.desktop.stems.StemsView;
@@ -148,6 +149,7 @@ final class MainWindow extends BorderPane {
             case STAGING -> new StagingView(model);
             case FLOW -> new FlowView(model);
             case BLEND -> new BlendView(model);
+            case RIDES -> new RidesView(model);
             case STEMS -> new StemsView(model);
         };
     }

@@ -19,12 +19,15 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Controls;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.inserts.InsertPanel;
 import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.rides.RidesView;
 import waterwheel.desktop.staging.StagingView;
 import waterwheel.desktop.stems.StemsView;
 
@@ -119,10 +122,26 @@ final class Offscreen {
                     return true;
                 });
             }
+            Channel selected = onInterface(model::selectedChannel);
+            if (step == Step.RIDES) {
+                onInterface(() -> {
+                    mostRidden(model).ifPresent(model::select);
+                    return true;
+                });
+            }
+            if (desk.window().view(step) instanceof RidesView rides) {
+                until(rides::ready);
+            }
             if (desk.window().view(step) instanceof StemsView stems) {
                 until(stems::ready);
             }
             draw(stage, step.label().toLowerCase(Locale.ROOT));
+            if (step == Step.RIDES) {
+                onInterface(() -> {
+                    model.select(selected.id());
+                    return true;
+                });
+            }
             if (step == Step.BLEND) {
                 drawInsert(desk, stage, model);
             }
@@ -135,6 +154,13 @@ final class Offscreen {
             model.transport().stop();
             return true;
         });
+    }
+
+    /** The channel with the most curves. */
+    private static Optional<ChannelId> mostRidden(SessionModel model) {
+        return model.session().channels().stream().map(Channel::id).max(Comparator.comparingInt(id -> Controls.ridden(
+                        model.session(), id)
+                .size()));
     }
 
     private void drawProposals(Stage stage, StagingView staging) throws IOException {

@@ -23,7 +23,9 @@ import waterwheel.core.path.Stage;
 import waterwheel.core.playback.LivePeaks;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Send;
+import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ChannelRow;
@@ -31,6 +33,7 @@ import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.controls.LevelBar;
+import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.model.SessionModel;
 
 /** One channel's lane: its fader over its level after it, position, sends and VCAs, mute and solo. */
@@ -44,6 +47,7 @@ final class Lane extends ChannelRow {
     private final Fader fader;
     private final LevelBar bar;
     private final DbField db;
+    private final RideMark ride;
     private final Fader position;
     private final Fader width;
     private final ReturnSends sends;
@@ -70,6 +74,7 @@ final class Lane extends ChannelRow {
         label.setMaxWidth(BlendView.NAME_WIDTH);
         fader = new Fader("Fader of " + channel.name(), Fader.Travel.FADER, 0.1, 0, this::setFader);
         fader.setFocusTraversable(false);
+        ride = RideMark.on(fader, model, () -> ControlId.ofStrip(id, Strip.FADER.key()));
         bar = new LevelBar(model.session().nominalDbfs());
         VBox level = new VBox(fader, bar);
         level.setAlignment(Pos.CENTER_LEFT);
@@ -143,7 +148,17 @@ final class Lane extends ChannelRow {
         model.edit(Edits.forEach(what, model.meant(channel()), edit));
     }
 
+    private void showFader(Channel channel) {
+        double shown = ride.show(channel.strip().faderDb());
+        fader.show(shown);
+        db.setValue(shown);
+    }
+
     private void setFader(double value, String gesture) {
+        if (ride.moves()) {
+            ride.move(value, gesture);
+            return;
+        }
         model.edit(
                 alone ? Edits.faderAlone(channel(), value) : Edits.fadersTo(model.meant(channel()), channel(), value),
                 gesture);
@@ -153,7 +168,7 @@ final class Lane extends ChannelRow {
         double step = event.isShiftDown() ? 1 : 0.1;
         if (event.isAltDown() && (event.getCode() == KeyCode.LEFT || event.getCode() == KeyCode.RIGHT)) {
             double by = event.getCode() == KeyCode.RIGHT ? step : -step;
-            model.edit(Edits.faderAlone(channel(), channel().strip().faderDb() + by));
+            model.edit(Edits.faderAlone(channel(), channel().strip().standingDb(Strip.FADER) + by));
             event.consume();
             return;
         }
@@ -189,8 +204,7 @@ final class Lane extends ChannelRow {
         Channel channel = channel();
         name.setText(channel.name());
         ColourMark.paint(colour, channel instanceof Track track ? track.colour() : Track.Colour.NONE);
-        fader.show(channel.strip().faderDb());
-        db.setValue(channel.strip().faderDb());
+        showFader(channel);
         position.show(channel.strip().placement().position());
         width.show(channel.strip().placement().width());
         sends.show(channel);
@@ -230,6 +244,9 @@ final class Lane extends ChannelRow {
     }
 
     void showLive(LivePeaks peaks, double seconds) {
+        if (ride.moves()) {
+            showFader(channel());
+        }
         bar.showLive(peaks.at(id, Stage.FADER), seconds);
     }
 }

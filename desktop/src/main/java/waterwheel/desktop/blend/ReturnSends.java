@@ -5,14 +5,17 @@ import java.util.List;
 import javafx.geometry.Pos;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.model.SessionModel;
 
 /** A lane's sends, each a small fader in the column of its return; sends to more returns are in the words beside. */
@@ -24,6 +27,7 @@ final class ReturnSends extends HBox {
     private final ChannelId id;
     private final List<ChannelId> returns;
     private final List<Fader> faders = new ArrayList<>();
+    private final List<RideMark> marks = new ArrayList<>();
 
     ReturnSends(SessionModel model, ChannelId id, List<Bus> returns) {
         super(4);
@@ -36,6 +40,7 @@ final class ReturnSends extends HBox {
             fader.setMinWidth(COLUMN_WIDTH - 4);
             fader.setMaxWidth(COLUMN_WIDTH - 4);
             fader.setFocusTraversable(false);
+            marks.add(RideMark.on(fader, model, () -> controlId(bus.id())));
             faders.add(fader);
             getChildren().add(fader);
         }
@@ -68,10 +73,19 @@ final class ReturnSends extends HBox {
         return -1;
     }
 
+    private @Nullable ControlId controlId(ChannelId bus) {
+        Channel channel = model.session().find(id).orElse(null);
+        int index = channel == null ? -1 : index(channel, bus);
+        return index < 0 ? null : ControlId.ofSend(id, index, Send.LEVEL.key());
+    }
+
     private void set(ChannelId bus, double db, String gesture) {
         Channel channel = model.session().channel(id);
         int index = index(channel, bus);
-        if (index >= 0) {
+        RideMark mark = marks.get(returns.indexOf(bus));
+        if (index >= 0 && mark.moves()) {
+            mark.move(db, gesture);
+        } else if (index >= 0) {
             model.edit(FlowEdits.sendLevel(channel, index, db), gesture);
         }
     }
@@ -83,13 +97,14 @@ final class ReturnSends extends HBox {
             fader.setVisible(index >= 0);
             if (index >= 0) {
                 Send send = channel.strip().sends().get(index);
-                fader.show(send.levelDb());
+                double level = marks.get(i).show(send.levelDb());
+                fader.show(level);
                 fader.setOpacity(send.on() ? 1 : 0.35);
                 Tooltip tip = fader.getTooltip();
                 if (tip != null) {
                     tip.setText("Send to "
                             + model.session().channel(returns.get(i)).name() + " "
-                            + LevelText.level(send.levelDb(), "dB") + (send.preFader() ? ", before the fader" : "")
+                            + LevelText.level(level, "dB") + (send.preFader() ? ", before the fader" : "")
                             + (send.on() ? "" : ", off"));
                 }
             }

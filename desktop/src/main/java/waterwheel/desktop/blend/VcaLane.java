@@ -12,10 +12,13 @@ import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.levels.VcaLevel;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Strip;
 import waterwheel.core.session.Vca;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
@@ -26,6 +29,7 @@ final class VcaLane extends HBox {
     private final ChannelId id;
     private final NameField name;
     private final Fader fader;
+    private final RideMark ride;
     private final MemberMeter meter;
     private final DbField db;
     private final Label members = new Label();
@@ -37,16 +41,12 @@ final class VcaLane extends HBox {
         getStyleClass().addAll("lane", "vca-lane");
         setAlignment(Pos.CENTER_LEFT);
         name = new NameField("Name of the VCA", this::takeName);
-        fader = new Fader(
-                "VCA fader",
-                Fader.Travel.FADER,
-                0.1,
-                0,
-                (value, gesture) -> model.edit(GroupEdits.vcaFader(vca(), value), gesture));
+        fader = new Fader("VCA fader", Fader.Travel.FADER, 0.1, 0, this::setFader);
+        ride = RideMark.on(fader, model, () -> ControlId.ofStrip(id, Strip.FADER.key()));
         meter = new MemberMeter(model.session().nominalDbfs());
         VBox level = new VBox(fader, meter);
         HBox.setHgrow(level, Priority.ALWAYS);
-        db = new DbField("VCA fader", value -> model.edit(GroupEdits.vcaFader(vca(), value)));
+        db = new DbField("VCA fader", value -> setFader(value, ""));
         db.setMinWidth(BlendView.DB_WIDTH);
         db.setMaxWidth(BlendView.DB_WIDTH);
         WholeText.onHover(members);
@@ -64,6 +64,14 @@ final class VcaLane extends HBox {
         HBox buttons = new HBox(4, fold, remove, mute);
         buttons.setAlignment(Pos.CENTER_RIGHT);
         getChildren().addAll(name, level, db, members, buttons);
+    }
+
+    private void setFader(double value, String gesture) {
+        if (ride.moves()) {
+            ride.move(value, gesture);
+        } else {
+            model.edit(GroupEdits.vcaFader(vca(), value), gesture);
+        }
     }
 
     private Vca vca() {
@@ -90,8 +98,9 @@ final class VcaLane extends HBox {
         if (!name.isFocused()) {
             name.setText(vca.name());
         }
-        fader.show(vca.faderDb());
-        db.setValue(vca.faderDb());
+        double shown = ride.show(vca.faderDb());
+        fader.show(shown);
+        db.setValue(shown);
         mute.setSelected(vca.muted());
         String words = vca.members().stream()
                 .map(member -> name(member) + (vca.exempt().contains(member) ? " (left alone)" : ""))

@@ -8,6 +8,7 @@ public enum Step {
     STAGING("Staging", "Bring every track to a sensible level before its inserts"),
     FLOW("Flow", "See and change what runs where, from the sources to the main bus"),
     BLEND("Blend", "Set faders, places and VCAs"),
+    RIDES("Rides", "Let faders, knobs and switches move along the song"),
     STEMS("Stems", "Render stems and mix, with the proof that they add up");
 
     private final String label;

@@ -28,9 +28,11 @@ import waterwheel.core.intake.IntakeEdits;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.ControlId;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.controls.WholeText;
@@ -241,19 +243,32 @@ public final class InsertPanel extends VBox {
         double span = parameter.most() - parameter.least();
         int decimals = span >= 1_000 ? 0 : span >= 50 ? 1 : 2;
         double step = span >= 1_000 ? 10 : span >= 200 ? 1 : span >= 20 ? 0.1 : 0.05;
+        RideMark[] mark = new RideMark[1];
         ValueField field = new ValueField(
                 parameter.name() + ", " + plain(parameter.least()) + " to " + plain(parameter.most()),
                 parameter.unit(),
                 decimals,
                 step,
-                value -> edit(i -> i.withProcessor(i.processor().with(parameter.key(), value))));
+                value -> {
+                    if (mark[0].moves()) {
+                        mark[0].move(value, "");
+                    } else {
+                        edit(i -> i.withProcessor(i.processor().with(parameter.key(), value)));
+                    }
+                });
+        mark[0] = RideMark.on(field, model, () -> controlId(parameter.key()));
         updates.add(() -> {
             Insert now = insert();
             if (now != null) {
-                field.setValue(now.processor().value(parameter.key()));
+                field.setValue(mark[0].show(now.processor().value(parameter.key())));
             }
         });
         return field;
+    }
+
+    private @Nullable ControlId controlId(String key) {
+        SlotId present = slot;
+        return channelId == null || present == null ? null : ControlId.ofInsert(channelId, present, key);
     }
 
     private static String plain(double value) {

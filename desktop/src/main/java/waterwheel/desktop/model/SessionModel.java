@@ -29,6 +29,8 @@ import waterwheel.core.levels.SectionLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.path.Stage;
+import waterwheel.core.rides.Curve;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
@@ -37,6 +39,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.staging.Aim;
 import waterwheel.core.staging.ClipGainProposals;
+import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
@@ -383,6 +386,22 @@ public final class SessionModel implements AutoCloseable {
     /** Asks what the mix of some other session of the same files would measure; the answer comes on another thread. */
     public CompletableFuture<Figures> measureMix(Session asked) {
         return watch.ask(asked, (song, progress) -> song.mix(asked, progress));
+    }
+
+    /**
+     * Asks for the levels at a stage of a channel; the answer comes on another thread.
+     *
+     * @param part which of several: an insert's slot; empty for the stages that there is one of
+     */
+    public CompletableFuture<LevelSeries> measureStage(ChannelId channel, Stage stage, String part) {
+        Session asked = session();
+        return watch.ask(asked, (song, progress) -> song.at(asked, channel, stage, part, progress));
+    }
+
+    /** Asks for the room that channels would make for another; {@link Curve#NONE} where it is never active. */
+    public CompletableFuture<Curve> measureRoom(ChannelId key, MakeRoom room) {
+        Session asked = session();
+        return watch.ask(asked, (song, progress) -> room.curve(song.at(asked, key, Stage.FADER, progress)));
     }
 
     /** Asks for the levels of one clip's stretch of its file; the answer comes on another thread. */

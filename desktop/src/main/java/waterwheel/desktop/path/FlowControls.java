@@ -26,11 +26,13 @@ import waterwheel.core.processing.Processors;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.ControlId;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Vca;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
@@ -95,7 +97,15 @@ final class FlowControls {
         target.setMinWidth(0);
         target.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(target, Priority.ALWAYS);
-        DbField level = new DbField("Level of the send", db -> model.edit(FlowEdits.sendLevel(channel(), index, db)));
+        RideMark[] mark = new RideMark[1];
+        DbField level = new DbField("Level of the send", db -> {
+            if (mark[0].moves()) {
+                mark[0].move(db, "");
+            } else {
+                model.edit(FlowEdits.sendLevel(channel(), index, db));
+            }
+        });
+        mark[0] = RideMark.on(level, model, () -> ControlId.ofSend(id, index, Send.LEVEL.key()));
         level.setPrefColumnCount(5);
         ToggleButton pre = toggle("Pre", "Taken before the fader; otherwise after it");
         pre.setOnAction(event -> edit(index, s -> s.withPreFader(pre.isSelected())));
@@ -107,7 +117,7 @@ final class FlowControls {
             if (index < c.strip().sends().size()) {
                 Send send = c.strip().sends().get(index);
                 target.setText(name(send));
-                level.setValue(send.levelDb());
+                level.setValue(mark[0].show(send.levelDb()));
                 pre.setSelected(send.preFader());
                 on.setSelected(send.on());
             }

@@ -203,6 +203,9 @@ public final class PathView extends VBox {
     }
 
     private void showLive(LivePeaks peaks, double seconds) {
+        if (model.selectedChannel().strip().rides().anyActive()) {
+            rows.forEach(row -> row.updateControl(model.selectedChannel()));
+        }
         ChannelId id = model.selectedChannel().id();
         double before = 0;
         for (StageRow row : rows) {

@@ -28,12 +28,15 @@ import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
+import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.controls.Words;
@@ -176,31 +179,44 @@ final class StageControls {
     }
 
     Control trim() {
-        DbField field = new DbField(
-                "Trim",
-                db -> model.edit(Edits.trimsBy(meant(), db - channel().strip().trimDb())));
+        RideMark[] mark = new RideMark[1];
+        DbField field = new DbField("Trim", db -> {
+            if (mark[0].moves()) {
+                mark[0].move(db, "");
+            } else {
+                model.edit(Edits.trimsBy(meant(), db - channel().strip().trimDb()));
+            }
+        });
+        mark[0] = RideMark.on(field, model, () -> ControlId.ofStrip(id, Strip.TRIM.key()));
         CheckBox polarity = new CheckBox("Invert polarity");
         polarity.setTooltip(new Tooltip("Multiply the signal by minus one"));
         polarity.setOnAction(
                 event -> model.edit(Edits.forEach("Polarity", meant(), c -> Edits.polarity(c, polarity.isSelected()))));
         return new Control(line(field, polarity), c -> {
-            field.setValue(c.strip().trimDb());
+            field.setValue(mark[0].show(c.strip().trimDb()));
             polarity.setSelected(c.strip().polarityInverted());
         });
     }
 
     Control fader() {
-        Fader fader = new Fader("Fader", Fader.Travel.FADER, 0.1, 0, this::setFader);
+        RideMark[] mark = new RideMark[1];
+        Fader fader = new Fader("Fader", Fader.Travel.FADER, 0.1, 0, (db, gesture) -> setFader(mark[0], db, gesture));
+        mark[0] = RideMark.on(fader, model, () -> ControlId.ofStrip(id, Strip.FADER.key()));
         HBox.setHgrow(fader, Priority.ALWAYS);
-        DbField field = new DbField("Fader", db -> setFader(db, ""));
+        DbField field = new DbField("Fader", db -> setFader(mark[0], db, ""));
         return new Control(line(fader, field), c -> {
-            fader.show(c.strip().faderDb());
-            field.setValue(c.strip().faderDb());
+            double shown = mark[0].show(c.strip().faderDb());
+            fader.show(shown);
+            field.setValue(shown);
         });
     }
 
-    private void setFader(double db, String gesture) {
-        model.edit(Edits.fadersTo(meant(), channel(), db), gesture);
+    private void setFader(RideMark mark, double db, String gesture) {
+        if (mark.moves()) {
+            mark.move(db, gesture);
+        } else {
+            model.edit(Edits.fadersTo(meant(), channel(), db), gesture);
+        }
     }
 
     Control placement(int planes) {
@@ -208,18 +224,21 @@ final class StageControls {
         where.getStyleClass().add("figure");
         where.setMinWidth(86);
         where.setAlignment(Pos.CENTER_RIGHT);
+        RideMark[] marks = new RideMark[2];
         Fader position = new Fader(
                 "Position, left to right",
                 Fader.Travel.even(-1, 1, 0.01),
                 0.01,
                 0,
-                (value, gesture) -> edit(p -> p.withPosition(Math.clamp(value, -1, 1)), gesture));
+                (value, gesture) -> place(marks[0], value, gesture, p -> p.withPosition(Math.clamp(value, -1, 1))));
+        marks[0] = RideMark.on(position, model, () -> ControlId.ofStrip(id, Placement.POSITION.key()));
         HBox.setHgrow(position, Priority.ALWAYS);
         HBox first = line(position, where);
         if (planes == 1) {
             return new Control(first, c -> {
-                position.show(c.strip().placement().position());
-                where.setText(inWords(c.strip().placement().position()));
+                double shown = marks[0].show(c.strip().placement().position());
+                position.show(shown);
+                where.setText(inWords(shown));
             });
         }
         Label wide = new Label();
@@ -231,7 +250,8 @@ final class StageControls {
                 Fader.Travel.even(0, 2, 0.01),
                 0.01,
                 1,
-                (value, gesture) -> edit(p -> p.withWidth(Math.clamp(value, 0, 2)), gesture));
+                (value, gesture) -> place(marks[1], value, gesture, p -> p.withWidth(Math.clamp(value, 0, 2))));
+        marks[1] = RideMark.on(width, model, () -> ControlId.ofStrip(id, Placement.WIDTH.key()));
         HBox.setHgrow(width, Priority.ALWAYS);
         ChoiceBox<Placement.Mode> mode = choice(
                 "Place keeps both sides; balance turns the far side down",
@@ -241,12 +261,22 @@ final class StageControls {
         mode.setMinWidth(86);
         return new Control(new VBox(first, line(mode, width, wide)), c -> {
             Placement now = c.strip().placement();
-            position.show(now.position());
-            where.setText(inWords(now.position()));
-            width.show(now.width());
-            wide.setText("width " + Math.round(now.width() * 100) + " %");
+            double at = marks[0].show(now.position());
+            position.show(at);
+            where.setText(inWords(at));
+            double across = marks[1].show(now.width());
+            width.show(across);
+            wide.setText("width " + Math.round(across * 100) + " %");
             quietly(() -> mode.setValue(now.mode()));
         });
+    }
+
+    private void place(RideMark mark, double value, String gesture, Function<Placement, Placement> change) {
+        if (mark.moves()) {
+            mark.move(value, gesture);
+        } else {
+            edit(change, gesture);
+        }
     }
 
     private void edit(Function<Placement, Placement> change, String gesture) {

@@ -1,0 +1,96 @@
+package waterwheel.desktop.controls;
+
+import java.util.function.Supplier;
+import javafx.css.PseudoClass;
+import javafx.scene.control.ContextMenu;
+import javafx.scene.control.Control;
+import javafx.scene.control.MenuItem;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.RideEdits;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
+import waterwheel.core.session.Session;
+import waterwheel.desktop.model.SessionModel;
+
+/**
+ * What a control that can be ridden has: a context menu that gives it a curve, and a mark while it has one. While it is
+ * ridden it shows what it reads at the playhead, and moving it by hand moves its offset.
+ */
+public final class RideMark {
+    private static final PseudoClass RIDDEN = PseudoClass.getPseudoClass("ridden");
+
+    private final Control control;
+    private final SessionModel model;
+    private final Supplier<@Nullable ControlId> id;
+    private final MenuItem ride = new MenuItem();
+
+    private RideMark(Control control, SessionModel model, Supplier<@Nullable ControlId> id) {
+        this.control = control;
+        this.model = model;
+        this.id = id;
+    }
+
+    /** Puts the mark on a control of the screen; {@code id} says what it controls now. */
+    public static RideMark on(Control control, SessionModel model, Supplier<@Nullable ControlId> id) {
+        RideMark mark = new RideMark(control, model, id);
+        ContextMenu menu = new ContextMenu(mark.ride);
+        menu.setOnShowing(event -> mark.name());
+        mark.ride.setOnAction(event -> mark.choose());
+        // Its text is there before it is shown, so that it can be measured.
+        mark.ride.setText("Ride this");
+        control.setContextMenu(menu);
+        return mark;
+    }
+
+    private void name() {
+        ControlId present = id.get();
+        ride.setDisable(present == null || !Controls.has(session(), present));
+        ride.setText(ridden() ? "Stop riding this" : "Ride this");
+    }
+
+    private void choose() {
+        ControlId present = id.get();
+        if (present != null) {
+            model.edit(ridden() ? RideEdits.remove(session(), present) : RideEdits.add(session(), present));
+        }
+    }
+
+    private Session session() {
+        return model.session();
+    }
+
+    private boolean ridden() {
+        ControlId present = id.get();
+        return present != null
+                && Controls.has(session(), present)
+                && Controls.ride(session(), present).isPresent();
+    }
+
+    /** Whether a curve moves it now. */
+    public boolean moves() {
+        ControlId present = id.get();
+        return present != null
+                && Controls.has(session(), present)
+                && RideEdits.active(session(), present).isPresent();
+    }
+
+    /** Shows whether it is ridden; returns what it reads at the playhead, or what it is set to. */
+    public double show(double set) {
+        boolean moves = moves();
+        control.pseudoClassStateChanged(RIDDEN, moves);
+        ControlId present = id.get();
+        return moves && present != null ? Controls.reading(session(), present, playhead()) : set;
+    }
+
+    /** Moves a ridden control by hand: its offset, so that it reads a value at the playhead. */
+    public void move(double value, String gesture) {
+        ControlId present = id.get();
+        if (present != null) {
+            model.edit(RideEdits.byHand(session(), present, playhead(), value), gesture);
+        }
+    }
+
+    private long playhead() {
+        return Math.round(model.transport().secondsProperty().get() * session().sampleRateHz());
+    }
+}

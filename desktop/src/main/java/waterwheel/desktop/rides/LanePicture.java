@@ -1,0 +1,500 @@
+package waterwheel.desktop.rides;
+
+import java.util.ArrayList;
+import java.util.List;
+import javafx.css.PseudoClass;
+import javafx.scene.AccessibleRole;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.input.ScrollEvent;
+import javafx.scene.layout.Pane;
+import javafx.scene.layout.Region;
+import javafx.scene.shape.Polygon;
+import javafx.scene.shape.Polyline;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.RideEdits;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.metering.Steps;
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.CurveRange;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.rides.Scale;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
+import waterwheel.core.session.Session;
+import waterwheel.core.units.Decibels;
+import waterwheel.core.units.LevelText;
+
+/**
+ * A ride over the level that it causes. Double-click adds a point, dragging moves one, dragging beside one chooses a
+ * stretch of the song or, while drawing is on, writes a curve. Keys: Left and Right move the chosen point in time (Shift
+ * further), Up and Down its value, Ctrl with Left and Right chooses another one, Insert adds one at the playhead, H, L and
+ * C make what follows it hold, run as a line or as a curve, Delete takes it away.
+ */
+final class LanePicture extends Pane {
+    private static final double LOWEST_DB = -60;
+    private static final double NEAR_PIXELS = 7;
+    private static final double HANDLE = 8;
+    private static final double SHORTEST_DRAG = 4;
+    private static final double WHEEL_ZOOM = 1.3;
+    private static final double COLUMN = 2;
+    /** Nearer to each other than this, points are not drawn one by one. */
+    private static final double CROWDED_PIXELS = 5;
+
+    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
+    private static final PseudoClass SUSPENDED = PseudoClass.getPseudoClass("suspended");
+
+    private static int gestures;
+
+    private final RidesModel model;
+    private final ControlId id;
+    private final Polygon level = new Polygon();
+    private final Polyline written = new Polyline();
+    private final Polyline result = new Polyline();
+    private final Polyline drawn = new Polyline();
+    private final Pane points = new Pane();
+    private final Region range = new Region();
+    private final Region playhead = new Region();
+    private final Label upper = new Label();
+    private final Label lower = new Label();
+    private final List<CurvePoint> pass = new ArrayList<>();
+    private @Nullable Long chosen;
+    private Grip grip = Grip.NONE;
+    private double pressedX;
+    private String gesture = "";
+
+    /** What the mouse holds. */
+    private enum Grip {
+        NONE,
+        POINT,
+        RANGE,
+        HAND
+    }
+
+    LanePicture(RidesModel model, ControlId id) {
+        this.model = model;
+        this.id = id;
+        getStyleClass().add("lane-picture");
+        setFocusTraversable(true);
+        setAccessibleRole(AccessibleRole.SLIDER);
+        setMinSize(0, 40);
+        level.getStyleClass().add("lane-level");
+        written.getStyleClass().add("ride-written");
+        result.getStyleClass().add("ride-result");
+        drawn.getStyleClass().add("ride-drawn");
+        range.getStyleClass().add("section-drag");
+        playhead.getStyleClass().add("cursor");
+        upper.getStyleClass().add("curve-edge");
+        lower.getStyleClass().add("curve-edge");
+        getChildren().addAll(level, range, written, result, drawn, points, upper, lower, playhead);
+        getChildren().forEach(child -> {
+            child.setManaged(false);
+            child.setMouseTransparent(true);
+        });
+        Tooltip.install(
+                this,
+                new Tooltip("Double-click adds a point, drag moves it; drag beside it chooses a stretch, or draws"
+                    + " while Draw is on. Keys: arrows move the chosen point, Ctrl+arrows choose another, Insert adds"
+                    + " one at the playhead, H hold, L line, C curve, Delete takes it away"));
+        setOnMousePressed(this::press);
+        setOnMouseDragged(this::drag);
+        setOnMouseReleased(this::release);
+        setOnScroll(this::wheel);
+        setOnKeyPressed(this::key);
+    }
+
+    // What is shown
+
+    private Session session() {
+        return model.session().session();
+    }
+
+    private Control control() {
+        return Controls.control(session(), id);
+    }
+
+    private LaneScale scale() {
+        return new LaneScale(control());
+    }
+
+    private @Nullable Ride ride() {
+        return Controls.has(session(), id) ? Controls.ride(session(), id).orElse(null) : null;
+    }
+
+    private double x(long frame) {
+        return model.span().place(frame) * getWidth();
+    }
+
+    private long frame(double x) {
+        return Math.clamp(
+                model.span().frame(x / Math.max(1, getWidth())),
+                0,
+                Math.max(0, session().lengthFrames() - 1));
+    }
+
+    private double y(double value) {
+        return HANDLE / 2 + (1 - scale().toPlace(value)) * (getHeight() - HANDLE);
+    }
+
+    private double value(double y) {
+        return scale().toValue(1 - (y - HANDLE / 2) / Math.max(1, getHeight() - HANDLE));
+    }
+
+    @Override
+    protected void layoutChildren() {
+        Ride ride = ride();
+        getChildren().forEach(child -> child.setVisible(ride != null));
+        if (ride == null || getWidth() < 1) {
+            return;
+        }
+        pseudoClassStateChanged(SUSPENDED, !ride.active());
+        drawLevel();
+        drawLine(written, frame -> control()
+                .limited(ride.curve().at(frame, control().scale())));
+        boolean more = ride.offset() != 0 || !ride.offsetCurve().isNone() || model.hasResult(id);
+        result.setVisible(more && ride.active());
+        if (result.isVisible()) {
+            drawLine(result, this::whole);
+        }
+        drawPoints(ride);
+        upper.setText(scale().upper());
+        lower.setText(scale().lower());
+        upper.resizeRelocate(getWidth() - 70, 1, 68, 13);
+        lower.resizeRelocate(getWidth() - 70, getHeight() - 14, 68, 13);
+        CurveRange stretch = model.rangeProperty().get();
+        range.setVisible(stretch != null);
+        if (stretch != null) {
+            double from = Math.max(-1, x(stretch.from()));
+            double to = Math.min(getWidth() + 1, x(stretch.to()));
+            range.setVisible(to > from);
+            range.resizeRelocate(from, 0, Math.max(1, to - from), getHeight());
+        }
+        placePlayhead();
+        tell(ride);
+    }
+
+    /** The reading with what lies on top: the offset, and of a fader the VCAs. */
+    private double whole(long frame) {
+        return model.hasResult(id)
+                ? Math.max(Control.SILENT_DB, Controls.result(session(), id.owner(), model.above(), frame))
+                : Controls.reading(session(), id, frame);
+    }
+
+    private interface Line {
+        double at(long frame);
+    }
+
+    private void drawLine(Polyline line, Line values) {
+        line.getPoints().clear();
+        boolean steps = control().scale() == Scale.SWITCH;
+        double before = Double.NaN;
+        for (double x = 0; x <= getWidth(); x += COLUMN) {
+            double y = y(values.at(frame(x)));
+            if (steps && !Double.isNaN(before) && before != y) {
+                line.getPoints().addAll(x, before);
+            }
+            line.getPoints().addAll(x, y);
+            before = y;
+        }
+    }
+
+    private void drawLevel() {
+        level.getPoints().clear();
+        LevelSeries series = model.level(model.caused(id));
+        if (series == null) {
+            return;
+        }
+        drawLevel(level, series, model.span(), getWidth(), getHeight());
+    }
+
+    /** Fills a shape with the peak level over a stretch of the song, from -60 to 0 dBFS. */
+    static void drawLevel(Polygon shape, LevelSeries series, TimeSpan span, double width, double height) {
+        shape.getPoints().clear();
+        shape.getPoints().addAll(0.0, height);
+        int rate = series.sampleRateHz();
+        for (double x = 0; x < width; x += COLUMN) {
+            int first = (int) (span.frame(x / width) * Steps.PER_SECOND / rate);
+            int last = (int) Math.max(first + 1, span.frame((x + COLUMN) / width) * Steps.PER_SECOND / rate);
+            double most = 0;
+            for (int p = 0; p < series.planes(); p++) {
+                for (int step = first; step < Math.min(last, series.steps()); step++) {
+                    most = Math.max(most, series.peak(p, step));
+                }
+            }
+            double part = Math.clamp(1 - Decibels.ofFactor(most) / LOWEST_DB, 0, 1);
+            shape.getPoints().addAll(x, height * (1 - part));
+        }
+        shape.getPoints().addAll(width, height);
+    }
+
+    private void drawPoints(Ride ride) {
+        points.getChildren().clear();
+        double last = Double.NEGATIVE_INFINITY;
+        for (CurvePoint point : ride.curve().points()) {
+            double x = x(point.frame());
+            boolean isChosen = chosen != null && chosen == point.frame();
+            if (x < -HANDLE || x > getWidth() + HANDLE || (x - last < CROWDED_PIXELS && !isChosen)) {
+                continue;
+            }
+            Region handle = new Region();
+            handle.getStyleClass().add("curve-point");
+            handle.setManaged(false);
+            handle.pseudoClassStateChanged(CHOSEN, isChosen);
+            handle.resizeRelocate(x - HANDLE / 2, y(point.value()) - HANDLE / 2, HANDLE, HANDLE);
+            points.getChildren().add(handle);
+            last = x;
+        }
+    }
+
+    void placePlayhead() {
+        double x = x(model.playhead());
+        playhead.setVisible(x >= 0 && x <= getWidth());
+        playhead.resizeRelocate(snapPositionX(x), 0, 1, getHeight());
+    }
+
+    private void tell(Ride ride) {
+        CurvePoint point = chosenPoint(ride);
+        String name = Controls.ownerName(session(), id) + ", " + Controls.name(session(), id);
+        setAccessibleText(
+                point == null
+                        ? name + ", " + ride.curve().points().size() + " points"
+                        : name + ", point at "
+                                + LevelText.time(
+                                        (double) point.frame() / session().sampleRateHz()) + ", "
+                                + scale().text(point.value()) + ", then "
+                                + point.shape().label());
+    }
+
+    // Mouse
+
+    private @Nullable CurvePoint pointAt(Ride ride, double x, double y) {
+        return ride.curve().points().stream()
+                .filter(p -> Math.abs(x(p.frame()) - x) <= NEAR_PIXELS && Math.abs(y(p.value()) - y) <= NEAR_PIXELS)
+                .findFirst()
+                .orElse(null);
+    }
+
+    private void press(MouseEvent event) {
+        requestFocus();
+        event.consume();
+        Ride ride = ride();
+        if (ride == null || !event.isPrimaryButtonDown()) {
+            return;
+        }
+        gesture = "ride drag " + ++gestures;
+        pressedX = event.getX();
+        CurvePoint near = pointAt(ride, event.getX(), event.getY());
+        if (near != null) {
+            grip = Grip.POINT;
+            chosen = near.frame();
+        } else if (model.drawingProperty().get()) {
+            grip = Grip.HAND;
+            pass.clear();
+            drawn.getPoints().clear();
+            hand(event);
+        } else if (event.getClickCount() == 2) {
+            CurvePoint added = new CurvePoint(frame(event.getX()), value(event.getY()), usualShape());
+            edit(RideEdits.point(session(), id, added));
+            grip = Grip.POINT;
+            chosen = added.frame();
+        } else {
+            grip = Grip.RANGE;
+        }
+        requestLayout();
+    }
+
+    private CurvePoint.Shape usualShape() {
+        return control().scale() == Scale.SWITCH ? CurvePoint.Shape.HOLD : CurvePoint.Shape.LINE;
+    }
+
+    private void drag(MouseEvent event) {
+        Ride ride = ride();
+        event.consume();
+        if (ride == null) {
+            return;
+        }
+        switch (grip) {
+            case POINT -> {
+                CurvePoint point = chosenPoint(ride);
+                if (point != null) {
+                    long to = event.isShiftDown() ? point.frame() : snapped(event.getX());
+                    move(new CurvePoint(Math.max(0, to), value(event.getY()), point.shape()));
+                }
+            }
+            case HAND -> hand(event);
+            case RANGE -> {
+                if (Math.abs(event.getX() - pressedX) > SHORTEST_DRAG) {
+                    long one = snapped(pressedX);
+                    long other = snapped(event.getX());
+                    if (one != other) {
+                        model.rangeProperty().set(new CurveRange(Math.min(one, other), Math.max(one, other)));
+                    }
+                }
+            }
+            case NONE -> {}
+        }
+    }
+
+    private long snapped(double x) {
+        return model.snapped(
+                frame(x),
+                Math.round(NEAR_PIXELS / Math.max(1, getWidth()) * model.span().length()));
+    }
+
+    /** A place on the way of the hand; going back over it writes it anew. */
+    private void hand(MouseEvent event) {
+        long frame = frame(event.getX());
+        pass.removeIf(point -> point.frame() == frame);
+        pass.add(new CurvePoint(frame, value(event.getY()), usualShape()));
+        drawn.getPoints().addAll(event.getX(), event.getY());
+    }
+
+    private void release(MouseEvent event) {
+        if (grip == Grip.RANGE && Math.abs(event.getX() - pressedX) <= SHORTEST_DRAG) {
+            // A click beside a point chooses nothing, and goes there.
+            model.rangeProperty().set(null);
+            chosen = null;
+            model.session()
+                    .transport()
+                    .seek((double) frame(event.getX()) / session().sampleRateHz());
+            requestLayout();
+        }
+        if (grip == Grip.HAND) {
+            drawn.getPoints().clear();
+            List<CurvePoint> all = new ArrayList<>(pass);
+            all.sort((a, b) -> Long.compare(a.frame(), b.frame()));
+            if (all.size() > 1) {
+                model.session().edit(RideEdits.write(session(), id, all));
+            }
+            pass.clear();
+        }
+        grip = Grip.NONE;
+        gesture = "";
+        event.consume();
+    }
+
+    private void wheel(ScrollEvent event) {
+        double delta = event.getDeltaY() == 0 ? event.getDeltaX() : event.getDeltaY();
+        if (delta == 0 || !(event.isShortcutDown() || event.isShiftDown())) {
+            // The wheel alone scrolls the lanes.
+            return;
+        }
+        if (event.isShiftDown()) {
+            model.scroll(delta > 0 ? -0.1 : 0.1);
+        } else {
+            model.zoom(delta > 0 ? WHEEL_ZOOM : 1 / WHEEL_ZOOM, frame(event.getX()));
+        }
+        event.consume();
+    }
+
+    // Edits
+
+    private void edit(Edit edit) {
+        model.session().edit(edit, gesture);
+    }
+
+    private @Nullable CurvePoint chosenPoint(Ride ride) {
+        Long at = chosen;
+        return at == null
+                ? null
+                : ride.curve().points().stream()
+                        .filter(p -> p.frame() == at)
+                        .findFirst()
+                        .orElse(null);
+    }
+
+    /** Moves the chosen point; where it stops at a neighbour, it stays chosen there. */
+    private void move(CurvePoint to) {
+        Ride before = ride();
+        Long at = chosen;
+        if (before == null || at == null) {
+            return;
+        }
+        int place = place(before, at);
+        edit(RideEdits.movePoint(session(), id, at, to));
+        Ride after = ride();
+        if (after != null && place < after.curve().points().size()) {
+            chosen = after.curve().points().get(place).frame();
+        }
+    }
+
+    private static int place(Ride ride, long frame) {
+        return (int)
+                ride.curve().points().stream().filter(p -> p.frame() < frame).count();
+    }
+
+    private void key(KeyEvent event) {
+        Ride ride = ride();
+        if (ride == null || event.isAltDown()) {
+            return;
+        }
+        CurvePoint point = chosenPoint(ride);
+        gesture = "";
+        boolean far = event.isShiftDown();
+        boolean taken = true;
+        switch (event.getCode()) {
+            case LEFT, RIGHT -> {
+                int way = event.getCode() == KeyCode.RIGHT ? 1 : -1;
+                if (event.isShortcutDown()) {
+                    choose(ride, way);
+                } else if (point != null) {
+                    long by = way
+                            * Math.max(
+                                    1, Math.round((far ? 0.1 : 0.01) * session().sampleRateHz()));
+                    move(new CurvePoint(Math.max(0, point.frame() + by), point.value(), point.shape()));
+                }
+            }
+            case UP, DOWN -> {
+                int way = event.getCode() == KeyCode.UP ? 1 : -1;
+                taken = point != null && !event.isShortcutDown();
+                if (point != null && taken) {
+                    move(new CurvePoint(point.frame(), scale().stepped(point.value(), way, far), point.shape()));
+                }
+            }
+            case INSERT -> {
+                long at = model.playhead();
+                edit(RideEdits.point(
+                        session(), id, new CurvePoint(at, Controls.reading(session(), id, at), usualShape())));
+                chosen = at;
+            }
+            case DELETE, BACK_SPACE -> {
+                if (point != null) {
+                    edit(RideEdits.removePoints(session(), id, List.of(point.frame())));
+                    chosen = null;
+                }
+            }
+            case H -> shape(point, CurvePoint.Shape.HOLD);
+            case L -> shape(point, CurvePoint.Shape.LINE);
+            case C -> shape(point, CurvePoint.Shape.SMOOTH);
+            case PLUS, ADD, EQUALS -> model.zoom(2, model.playhead());
+            case MINUS, SUBTRACT -> model.zoom(0.5, model.playhead());
+            case PAGE_UP -> model.scroll(-0.5);
+            case PAGE_DOWN -> model.scroll(0.5);
+            case HOME -> model.showAll();
+            default -> taken = false;
+        }
+        if (taken && !(event.isShortcutDown() && event.getCode().isLetterKey())) {
+            event.consume();
+            requestLayout();
+        }
+    }
+
+    private void shape(@Nullable CurvePoint point, CurvePoint.Shape shape) {
+        if (point != null) {
+            edit(RideEdits.point(session(), id, new CurvePoint(point.frame(), point.value(), shape)));
+        }
+    }
+
+    /** Chooses the next point or the one before; the first one where none is chosen. */
+    private void choose(Ride ride, int way) {
+        List<CurvePoint> all = ride.curve().points();
+        Long at = chosen;
+        int place = at == null ? 0 : Math.clamp((long) place(ride, at) + way, 0, all.size() - 1);
+        chosen = all.get(place).frame();
+    }
+}

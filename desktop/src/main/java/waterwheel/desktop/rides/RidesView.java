@@ -1,0 +1,387 @@
+package waterwheel.desktop.rides;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import javafx.application.Platform;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import javafx.util.Subscription;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.RideEdits;
+import waterwheel.core.rides.CurveRange;
+import waterwheel.core.rides.Scale;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
+import waterwheel.core.session.Section;
+import waterwheel.core.session.Session;
+import waterwheel.core.staging.MakeRoom;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.ValueField;
+import waterwheel.desktop.model.SessionModel;
+
+/** Rides: the song's time with the selected channel's level, and below it all its curves as lanes on one time line. */
+public final class RidesView extends VBox implements AutoCloseable {
+    private static final double ROOM = 400;
+
+    private final RidesModel model;
+    private final SongTime time;
+    private final VBox lanes = new VBox();
+    private final ScrollPane scroll = new ScrollPane(lanes);
+    private final Map<ControlId, RideLane> known = new HashMap<>();
+    private final Label title = new Label();
+    private final Label empty = new Label();
+    private final MenuButton add = new MenuButton("Ride a control");
+    private final MenuButton room = new MenuButton("Make room for");
+    private final MenuButton copy = new MenuButton("Copy to");
+    private final Label stretch = new Label();
+    private final HBox rangeTools = new HBox(6);
+    private final ValueField shift;
+    private final ValueField scale;
+    private final ValueField offset;
+    private Subscription subscriptions = Subscription.EMPTY;
+
+    public RidesView(SessionModel session) {
+        model = new RidesModel(session);
+        time = new SongTime(model);
+        getStyleClass().add("view");
+        title.getStyleClass().add("view-title");
+        title.setMinWidth(0);
+        add.getStyleClass().add("small");
+        add.setTooltip(new Tooltip("Give a control of this channel, or of a VCA above it, a curve"));
+        add.setMinWidth(USE_PREF_SIZE);
+        add.setOnShowing(event -> fillAdd());
+        room.getStyleClass().add("small");
+        room.setTooltip(
+                new Tooltip("Have the selected channels' faders step back by 4 dB while another one is active"));
+        room.setMinWidth(USE_PREF_SIZE);
+        room.setOnShowing(event -> fillRoom());
+        ToggleButton draw = toggle("Draw", "Dragging in a lane writes a curve by hand", model.drawingProperty()::set);
+        ToggleButton snap = toggle("Snap", "Points and stretches snap to sections", model.snappingProperty()::set);
+        snap.setSelected(true);
+        SmallButton closer = new SmallButton("+", "Show a shorter stretch around the playhead (plus; Ctrl+wheel)");
+        closer.setOnAction(event -> model.zoom(2, model.playhead()));
+        SmallButton wider = new SmallButton("\u2212", "Show a longer stretch (minus; Ctrl+wheel)");
+        wider.setOnAction(event -> model.zoom(0.5, model.playhead()));
+        SmallButton all = new SmallButton("Whole song", "Show the whole song (Home)");
+        all.setOnAction(event -> model.showAll());
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox first = new HBox(6, title, gap, add, room, draw, snap, closer, wider, all);
+        first.setAlignment(Pos.CENTER_LEFT);
+        shift = field(
+                "Move what is written in the stretch by",
+                "dB",
+                by -> overLanes((id, range) -> RideEdits.shift(session(), id, range, by)));
+        scale = field(
+                "Make what moves in the stretch larger or smaller, around its mean, to",
+                "%",
+                percent -> overLanes((id, range) -> RideEdits.scale(session(), id, range, percent / 100)));
+        offset = field(
+                "Offset over the stretch alone, by",
+                "dB",
+                by -> overLanes((id, range) -> RideEdits.offsetDuring(session(), id, range, by)));
+        copy.getStyleClass().add("small");
+        copy.setTooltip(new Tooltip(
+                "Copy the stretch's curves to another section, or to another channel: as in the first" + " chorus"));
+        copy.setMinWidth(USE_PREF_SIZE);
+        copy.setOnShowing(event -> fillCopy());
+        SmallButton none = new SmallButton("Choose none", "Forget the chosen stretch");
+        none.setOnAction(event -> model.rangeProperty().set(null));
+        stretch.getStyleClass().add("figure");
+        stretch.setMinWidth(0);
+        rangeTools.setAlignment(Pos.CENTER_LEFT);
+        rangeTools
+                .getChildren()
+                .addAll(stretch, word("Shift"), shift, word("Scale"), scale, word("Offset"), offset, copy, none);
+        empty.getStyleClass().add("muted");
+        empty.setWrapText(true);
+        scroll.setFitToWidth(true);
+        scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        HBox ruler = new HBox(8, head(), time);
+        HBox.setHgrow(time, Priority.ALWAYS);
+        getChildren().addAll(first, rangeTools, ruler, empty, scroll);
+        subscribe();
+    }
+
+    private Region head() {
+        Label head = new Label("Leaves the channel");
+        head.getStyleClass().add("muted");
+        head.setMinWidth(RideLane.HEAD_WIDTH);
+        head.setMaxWidth(RideLane.HEAD_WIDTH);
+        head.setMaxHeight(Double.MAX_VALUE);
+        head.setAlignment(Pos.BOTTOM_LEFT);
+        return head;
+    }
+
+    private void subscribe() {
+        SessionModel session = model.session();
+        subscriptions = Subscription.combine(
+                session.historyProperty().subscribe(history -> {
+                    model.forgetLevels();
+                    refresh();
+                }),
+                session.selectedProperty().subscribe(id -> refresh()),
+                session.transport().secondsProperty().subscribe(seconds -> {
+                    if (isVisible()) {
+                        time.placePlayhead();
+                        shown().forEach(RideLane::movePlayhead);
+                    }
+                }),
+                model.lanesProperty().subscribe(ids -> build()),
+                model.spanProperty().subscribe(span -> draw()),
+                model.levelsCameProperty().subscribe(count -> draw()),
+                model.rangeProperty().subscribe(range -> {
+                    showRange(range);
+                    draw();
+                }),
+                visibleProperty().subscribe(visible -> refresh()),
+                scroll.vvalueProperty().subscribe(place -> draw()),
+                scroll.viewportBoundsProperty().subscribe(bounds -> {
+                    share();
+                    draw();
+                }));
+    }
+
+    /** Whether all levels that are shown are known. */
+    public boolean ready() {
+        return model.complete();
+    }
+
+    @Override
+    public void close() {
+        subscriptions.unsubscribe();
+    }
+
+    private Session session() {
+        return model.session().session();
+    }
+
+    private static Label word(String text) {
+        Label label = new Label(text);
+        label.getStyleClass().add("muted");
+        label.setMinWidth(USE_PREF_SIZE);
+        return label;
+    }
+
+    private static ToggleButton toggle(String name, String tip, Consumer<Boolean> chosen) {
+        ToggleButton button = new ToggleButton(name);
+        button.getStyleClass().add("small");
+        button.setMinWidth(USE_PREF_SIZE);
+        button.setTooltip(new Tooltip(tip));
+        button.setOnAction(event -> chosen.accept(button.isSelected()));
+        return button;
+    }
+
+    /** A field whose value is done and then at rest again. */
+    private static ValueField field(String name, String unit, Consumer<Double> done) {
+        double rest = unit.equals("%") ? 100 : 0;
+        ValueField[] made = new ValueField[1];
+        ValueField field = new ValueField(name, unit, unit.equals("%") ? 0 : 1, unit.equals("%") ? 10 : 0.5, value -> {
+            if (value != rest) {
+                done.accept(value);
+            }
+            made[0].setValue(rest);
+        });
+        made[0] = field;
+        field.setPrefColumnCount(5);
+        field.setValue(rest);
+        return field;
+    }
+
+    private interface RangeEdit {
+        Edit of(ControlId id, CurveRange range);
+    }
+
+    /** Does an edit in the chosen stretch of all lanes that are no switches. */
+    private void overLanes(RangeEdit edit) {
+        CurveRange range = model.rangeProperty().get();
+        if (range == null) {
+            return;
+        }
+        List<Edit> edits = model.lanesProperty().get().stream()
+                .filter(id -> Controls.control(session(), id).scale() != Scale.SWITCH)
+                .filter(id -> isDb(id))
+                .map(id -> edit.of(id, range))
+                .toList();
+        together(edits);
+    }
+
+    /** What the fields' unit says. */
+    private boolean isDb(ControlId id) {
+        return Controls.control(session(), id).unit().startsWith("dB");
+    }
+
+    private void together(List<Edit> edits) {
+        if (edits.size() == 1) {
+            model.session().edit(edits.getFirst());
+        } else if (!edits.isEmpty()) {
+            model.session().edit(Edit.together(edits.getFirst().name() + " and others", edits));
+        }
+    }
+
+    private void fillAdd() {
+        add.getItems().clear();
+        for (ControlId id : model.addable()) {
+            String whose = id.owner().equals(model.channel()) ? "" : "VCA " + Controls.ownerName(session(), id) + ": ";
+            MenuItem item = new MenuItem(whose + Controls.name(session(), id));
+            item.setOnAction(event -> model.session().edit(RideEdits.add(session(), id)));
+            add.getItems().add(item);
+        }
+    }
+
+    private void fillRoom() {
+        room.getItems().clear();
+        List<Channel> back = model.session().selection();
+        for (Channel key : session().channels()) {
+            if (back.stream().noneMatch(c -> c.id().equals(key.id()))) {
+                MenuItem item = new MenuItem(key.name());
+                item.setOnAction(event -> proposeRoom(key, back));
+                room.getItems().add(item);
+            }
+        }
+    }
+
+    private void proposeRoom(Channel key, List<Channel> back) {
+        Session asked = session();
+        var unused = model.session()
+                .measureRoom(key.id(), MakeRoom.USUAL)
+                .thenAccept(curve -> Platform.runLater(() -> {
+                    if (!session().equals(asked)) {
+                        return;
+                    }
+                    if (curve.isNone()) {
+                        model.session().tell(key.name() + " is never active: nothing is proposed.");
+                    } else {
+                        model.session()
+                                .edit(MakeRoom.edit(
+                                        asked,
+                                        key.id(),
+                                        back.stream().map(Channel::id).toList(),
+                                        curve));
+                    }
+                }));
+    }
+
+    private void fillCopy() {
+        copy.getItems().clear();
+        CurveRange range = model.rangeProperty().get();
+        if (range == null) {
+            return;
+        }
+        List<ControlId> from = List.copyOf(model.lanesProperty().get());
+        MenuItem here = new MenuItem("The playhead");
+        here.setOnAction(event -> copyTo(from, range, model.playhead()));
+        copy.getItems().add(here);
+        for (Section section : session().sections()) {
+            if (section.startFrames() != range.from()) {
+                MenuItem item = new MenuItem("Section " + section.name());
+                item.setOnAction(event -> copyTo(from, range, section.startFrames()));
+                copy.getItems().add(item);
+            }
+        }
+        for (Channel channel : session().channels()) {
+            if (!channel.id().equals(model.channel())) {
+                MenuItem item = new MenuItem("Channel " + channel.name());
+                item.setOnAction(event -> copyTo(from, range, channel));
+                copy.getItems().add(item);
+            }
+        }
+    }
+
+    private void copyTo(List<ControlId> from, CurveRange range, long at) {
+        together(from.stream()
+                .map(id -> RideEdits.copy(session(), id, range, id, at))
+                .toList());
+    }
+
+    private void copyTo(List<ControlId> from, CurveRange range, Channel channel) {
+        List<Edit> edits = new ArrayList<>();
+        for (ControlId id : from) {
+            ControlId there = new ControlId(channel.id(), id.part(), id.key());
+            if (id.owner().equals(model.channel()) && Controls.has(session(), there)) {
+                edits.add(RideEdits.copy(session(), id, range, there, range.from()));
+            }
+        }
+        together(edits);
+    }
+
+    // What is shown
+
+    private void refresh() {
+        if (!isVisible()) {
+            return;
+        }
+        model.refresh();
+        title.setText("Rides of " + model.session().selectedChannel().name());
+        boolean none = model.lanesProperty().get().isEmpty();
+        empty.setVisible(none);
+        empty.setManaged(none);
+        empty.setText("Nothing of " + model.session().selectedChannel().name()
+                + " is ridden. Choose a control above, or the context menu of any fader and knob: Ride this.");
+        known.values().forEach(RideLane::update);
+        draw();
+    }
+
+    private void build() {
+        List<ControlId> ids = model.lanesProperty().get();
+        known.keySet().retainAll(ids);
+        lanes.getChildren()
+                .setAll(ids.stream()
+                        .map(id -> known.computeIfAbsent(id, one -> new RideLane(model, one)))
+                        .toList());
+        share();
+    }
+
+    private void share() {
+        double height = scroll.getViewportBounds().getHeight();
+        int count = Math.max(1, lanes.getChildren().size());
+        known.values().forEach(lane -> lane.share(Math.floor(height / count) - 1));
+    }
+
+    /** The lanes that the window shows now; the others are drawn when they come into sight. */
+    private List<RideLane> shown() {
+        double height = scroll.getViewportBounds().getHeight();
+        double hidden = Math.max(0, lanes.getHeight() - height) * scroll.getVvalue();
+        List<RideLane> seen = new ArrayList<>();
+        for (int i = 0; i < lanes.getChildren().size(); i++) {
+            RideLane lane = (RideLane) lanes.getChildren().get(i);
+            double top = i * lane.getMinHeight();
+            if (top + lane.getMinHeight() >= hidden - ROOM / 4 && top <= hidden + Math.max(height, ROOM)) {
+                seen.add(lane);
+            }
+        }
+        return seen;
+    }
+
+    private void draw() {
+        if (isVisible()) {
+            time.requestLayout();
+            shown().forEach(RideLane::draw);
+        }
+    }
+
+    private void showRange(@Nullable CurveRange range) {
+        rangeTools.setVisible(range != null);
+        rangeTools.setManaged(range != null);
+        if (range != null) {
+            double rate = session().sampleRateHz();
+            stretch.setText(LevelText.time(range.from() / rate) + " to " + LevelText.time(range.to() / rate));
+        }
+    }
+}
