@@ -4,7 +4,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 
-/** Entry of the bench: {@code render}, {@code fullmix}, {@code measure}, {@code open}, {@code play}, {@code fader}, {@code scale} or {@code jmh}. */
+/** Entry of the bench: {@code render}, {@code fullmix}, {@code rides}, {@code measure}, {@code open}, {@code play}, {@code fader}, {@code scale} or {@code jmh}. */
 public final class Bench {
     private Bench() {}
 
@@ -15,6 +15,8 @@ public final class Bench {
             case "render" -> System.out.println(RenderBench.run(number(rest, 0, 32), number(rest, 1, 60), scratch()));
             case "measure" -> System.out.println(MeasureBench.run(number(rest, 0, 600), scratch()));
             case "fullmix" -> System.out.println(FullMixBench.run(number(rest, 0, 32), number(rest, 1, 60), scratch()));
+            case "rides" ->
+                System.out.println(FullMixBench.runRides(number(rest, 0, 32), number(rest, 1, 60), scratch()));
             case "open" -> System.out.println(OpenBench.run(number(rest, 0, 100), number(rest, 1, 300), scratch()));
             case "play" -> System.out.println(PlayBench.run(rest.length > 0 ? Path.of(rest[0]) : scratch()));
             case "fader" -> System.out.println(FaderBench.run(rest.length > 0 ? Path.of(rest[0]) : scratch()));
@@ -22,9 +24,9 @@ public final class Bench {
             case "jmh" -> org.openjdk.jmh.Main.main(rest);
             default -> {
                 System.err.println(
-                        "bench render [TRACKS] [SECONDS] | bench fullmix [TRACKS] [SECONDS] | bench measure [SECONDS]"
-                            + " | bench open [TRACKS] [SECONDS] | bench play [DEMO] | bench fader [DEMO] | bench scale"
-                            + " | bench jmh [OPTIONS]");
+                        "bench render [TRACKS] [SECONDS] | bench fullmix [TRACKS] [SECONDS] | bench rides [TRACKS]"
+                                + " [SECONDS] | bench measure [SECONDS] | bench open [TRACKS] [SECONDS] | bench play"
+                                + " [DEMO] | bench fader [DEMO] | bench scale | bench jmh [OPTIONS]");
                 System.exit(2);
             }
         }

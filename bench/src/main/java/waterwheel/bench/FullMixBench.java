@@ -1,6 +1,7 @@
 package waterwheel.bench;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.inserts.Insert;
@@ -9,6 +10,10 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.processing.Convolution;
 import waterwheel.core.processing.Equaliser;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.rides.Rides;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
@@ -16,6 +21,7 @@ import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
 
 /**
  * Renders a full mix: stereo tracks with gain, four filters, compressor, fader and placement, into four buses with a bell
@@ -38,6 +44,46 @@ final class FullMixBench {
                 folder,
                 seconds,
                 WARM_UPS);
+    }
+
+    /** The still mix, and the same mix with a fader curve, a position and a bell gain on every track that always move. */
+    static String runRides(int tracks, int seconds, Path folder) throws Exception {
+        Session still = session(tracks, seconds, folder);
+        String first = NoiseSession.timeRender(
+                "render still mix of " + tracks + " stereo tracks", still, folder, seconds, WARM_UPS);
+        return first + "\n"
+                + NoiseSession.timeRender(
+                        "render ridden mix of " + tracks + " stereo tracks",
+                        ridden(still, seconds),
+                        folder,
+                        seconds,
+                        WARM_UPS);
+    }
+
+    private static Session ridden(Session still, int seconds) {
+        Session out = still;
+        for (Track track : still.tracks()) {
+            Strip strip = track.strip();
+            Insert filters = strip.inserts().getFirst();
+            Insert moving = filters.withRides(filters.rides().with("bell1Db", Ride.of(wave(seconds, -3, 6))));
+            Rides rides = Rides.NONE
+                    .with("faderDb", Ride.of(wave(seconds, strip.faderDb(), 3)))
+                    .with("position", Ride.of(wave(seconds, 0, 0.6)));
+            out = out.withStrip(
+                    track.id(),
+                    s -> s.withInserts(List.of(moving, s.inserts().getLast())).withRides(rides));
+        }
+        return out;
+    }
+
+    /** A curve that goes up and down, a point every quarter of a second. */
+    private static Curve wave(int seconds, double middle, double reach) {
+        List<CurvePoint> points = new ArrayList<>();
+        for (int i = 0; i <= 4 * seconds; i++) {
+            double value = middle + (i % 2 == 0 ? reach : -reach) / 2;
+            points.add(new CurvePoint(i * 12_000L, value, CurvePoint.Shape.LINE));
+        }
+        return new Curve(points);
     }
 
     private static Session session(int tracks, int seconds, Path folder) throws Exception {

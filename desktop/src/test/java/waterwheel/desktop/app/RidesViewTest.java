@@ -1,0 +1,288 @@
+package waterwheel.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.util.List;
+import java.util.Objects;
+import javafx.event.Event;
+import javafx.event.EventType;
+import javafx.geometry.Point2D;
+import javafx.scene.Node;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.Region;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import waterwheel.core.edit.RideEdits;
+import waterwheel.core.path.Stage;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
+import waterwheel.core.session.Session;
+import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.frame.Step;
+
+/** What is done to rides with mouse and keys: each gesture is one step, and undone by one. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class RidesViewTest extends DrivenApplication {
+    private static final ChannelId WHISTLE = new ChannelId("low-whistle");
+    private static final ControlId FADER = ControlId.ofStrip(WHISTLE, "faderDb");
+
+    private Session before;
+
+    @BeforeEach
+    void the_whistle_in_the_view_of_rides() {
+        robot.interact(() -> {
+            model().select(WHISTLE);
+            model().transport().seek(0);
+            desk().window().show(Step.RIDES);
+        });
+        before = model().session();
+    }
+
+    private Node view() {
+        return Objects.requireNonNull(desk().window().view(Step.RIDES));
+    }
+
+    private void pick(String menu, String item) {
+        MenuButton button = robot.from(view()).lookup(".menu-button").queryAllAs(MenuButton.class).stream()
+                .filter(b -> b.getText().equals(menu))
+                .findFirst()
+                .orElseThrow();
+        robot.interact(() -> {
+            button.show();
+            button.getItems().stream()
+                    .filter(i -> i.getText().equals(item))
+                    .findFirst()
+                    .map(MenuItem.class::cast)
+                    .orElseThrow()
+                    .fire();
+            button.hide();
+        });
+    }
+
+    private Region picture() {
+        return robot.from(view()).lookup(".lane-picture").queryAllAs(Region.class).stream()
+                .filter(DrivenApplication::visible)
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /** A mouse event at parts of a lane's width and height. */
+    private static void fire(Node node, EventType<MouseEvent> type, double across, double down, int clicks) {
+        Point2D at = new Point2D(
+                across * node.getBoundsInLocal().getWidth(),
+                down * node.getBoundsInLocal().getHeight());
+        Point2D scene = node.localToScene(at);
+        boolean pressed = type != MouseEvent.MOUSE_RELEASED;
+        Event.fireEvent(
+                node,
+                new MouseEvent(
+                        type,
+                        scene.getX(),
+                        scene.getY(),
+                        scene.getX(),
+                        scene.getY(),
+                        MouseButton.PRIMARY,
+                        clicks,
+                        false,
+                        false,
+                        false,
+                        false,
+                        pressed,
+                        false,
+                        false,
+                        false,
+                        false,
+                        true,
+                        null));
+    }
+
+    private void key(KeyCode code, boolean shift, boolean shortcut) {
+        robot.interact(() -> Event.fireEvent(
+                picture(), new KeyEvent(KeyEvent.KEY_PRESSED, "", "", code, shift, shortcut, false, false)));
+    }
+
+    private List<CurvePoint> points() {
+        return Controls.ride(model().session(), FADER)
+                .map(ride -> ride.curve().points())
+                .orElse(List.of());
+    }
+
+    private void assertOneStep(Session from) {
+        Session after = model().session();
+        assertThat(after).isNotEqualTo(from);
+        robot.interact(() -> model().undo());
+        assertThat(model().session()).isEqualTo(from);
+        robot.interact(() -> model().redo());
+        assertThat(model().session()).isEqualTo(after);
+    }
+
+    private void ride() {
+        pick("Ride a control", "Fader");
+        robot.interact(() -> view().getParent().layout());
+    }
+
+    @Test
+    void a_control_gets_a_lane_that_begins_where_it_stands() {
+        robot.interact(
+                () -> assertThat(robot.from(view()).lookup(".lane-picture").queryAll())
+                        .isEmpty());
+        ride();
+        assertThat(points())
+                .containsExactly(
+                        new CurvePoint(0, before.channel(WHISTLE).strip().faderDb(), CurvePoint.Shape.LINE));
+        assertThat(picture()).isNotNull();
+        assertOneStep(before);
+    }
+
+    @Test
+    void points_are_added_dragged_and_moved_by_keys() {
+        ride();
+        Session ridden = model().session();
+        long length = ridden.lengthFrames();
+        robot.interact(() -> {
+            fire(picture(), MouseEvent.MOUSE_PRESSED, 0.5, 0.5, 2);
+            fire(picture(), MouseEvent.MOUSE_DRAGGED, 0.6, 0.2, 1);
+            fire(picture(), MouseEvent.MOUSE_RELEASED, 0.6, 0.2, 1);
+        });
+        assertThat(points()).hasSize(2);
+        assertThat((double) points().getLast().frame() / length).isCloseTo(0.6, within(0.01));
+        assertThat(points().getLast().value()).isPositive();
+        assertOneStep(ridden);
+        double value = points().getLast().value();
+        long frame = points().getLast().frame();
+        key(KeyCode.DOWN, false, false);
+        assertThat(points().getLast().value()).isCloseTo(value - 0.1, within(1e-9));
+        key(KeyCode.RIGHT, true, false);
+        assertThat(points().getLast().frame()).isEqualTo(frame + 4_800);
+        key(KeyCode.H, false, false);
+        assertThat(points().getLast().shape()).isEqualTo(CurvePoint.Shape.HOLD);
+        key(KeyCode.LEFT, false, true);
+        key(KeyCode.UP, true, false);
+        assertThat(points().getFirst().value())
+                .isCloseTo(before.channel(WHISTLE).strip().faderDb() + 1, within(1e-9));
+        key(KeyCode.RIGHT, false, true);
+        key(KeyCode.DELETE, false, false);
+        assertThat(points()).hasSize(1);
+    }
+
+    @Test
+    void a_curve_drawn_by_hand_is_thinned_and_one_step() {
+        ride();
+        Session ridden = model().session();
+        ToggleButton draw = robot.from(view()).lookup(".toggle-button").queryAllAs(ToggleButton.class).stream()
+                .filter(b -> b.getText().equals("Draw"))
+                .findFirst()
+                .orElseThrow();
+        robot.interact(draw::fire);
+        robot.interact(() -> {
+            fire(picture(), MouseEvent.MOUSE_PRESSED, 0.3, 0.8, 1);
+            for (int i = 1; i <= 60; i++) {
+                fire(picture(), MouseEvent.MOUSE_DRAGGED, 0.3 + i * 0.005, 0.8 - i * 0.01, 1);
+            }
+            fire(picture(), MouseEvent.MOUSE_RELEASED, 0.6, 0.2, 1);
+        });
+        robot.interact(draw::fire);
+        // A line on the fader's travel bends in dB, so some points are needed, but not one a pixel.
+        assertThat(points()).hasSizeBetween(4, 40);
+        Ride drawn = Controls.ride(model().session(), FADER).orElseThrow();
+        long length = ridden.lengthFrames();
+        assertThat(drawn.curve().at(Math.round(0.2 * length)))
+                .isEqualTo(before.channel(WHISTLE).strip().faderDb());
+        assertThat(drawn.curve().at(Math.round(0.35 * length))).isLessThan(-20);
+        assertOneStep(ridden);
+    }
+
+    @Test
+    void a_stretch_is_chosen_over_all_lanes_and_copied_to_another_section() {
+        ride();
+        robot.interact(() -> {
+            fire(picture(), MouseEvent.MOUSE_PRESSED, 0.5, 0.5, 2);
+            fire(picture(), MouseEvent.MOUSE_RELEASED, 0.5, 0.5, 1);
+        });
+        robot.interact(() -> {
+            fire(picture(), MouseEvent.MOUSE_PRESSED, 0.45, 0.95, 1);
+            fire(picture(), MouseEvent.MOUSE_DRAGGED, 0.55, 0.95, 1);
+            fire(picture(), MouseEvent.MOUSE_RELEASED, 0.55, 0.95, 1);
+        });
+        Session chosen = model().session();
+        pick("Copy to", "Section Intro");
+        Ride ride = Controls.ride(model().session(), FADER).orElseThrow();
+        long intro = chosen.sections().get(1).startFrames();
+        long from = Math.round(0.45 * chosen.lengthFrames());
+        long middle = Math.round(0.05 * chosen.lengthFrames());
+        assertThat(ride.curve().at(intro + middle))
+                .isCloseTo(Controls.ride(chosen, FADER).orElseThrow().curve().at(from + middle), within(1.0));
+        assertOneStep(chosen);
+    }
+
+    @Test
+    void a_ridden_fader_is_marked_reads_along_and_moves_its_offset_by_hand() throws Exception {
+        ride();
+        robot.interact(() -> {
+            fire(picture(), MouseEvent.MOUSE_PRESSED, 0.5, 0.7, 2);
+            fire(picture(), MouseEvent.MOUSE_RELEASED, 0.5, 0.7, 1);
+        });
+        Session ridden = model().session();
+        Fader fader = robot.from(desk().window()).lookup(".fader").queryAllAs(Fader.class).stream()
+                .filter(f -> "Fader".equals(f.getAccessibleText()) && visible(f))
+                .findFirst()
+                .orElseThrow();
+        assertThat(fader.getPseudoClassStates())
+                .anyMatch(s -> s.getPseudoClassName().equals("ridden"));
+        double here = fader.getValue();
+        robot.interact(() -> model().transport().seek(0.5 * ridden.lengthFrames() / ridden.sampleRateHz()));
+        until(() -> fader.getValue() < here - 0.05);
+        robot.interact(() -> Event.fireEvent(
+                fader, new KeyEvent(KeyEvent.KEY_PRESSED, "", "", KeyCode.LEFT, false, false, false, false)));
+        Ride moved = Controls.ride(model().session(), FADER).orElseThrow();
+        assertThat(moved.curve())
+                .isEqualTo(Controls.ride(ridden, FADER).orElseThrow().curve());
+        assertThat(moved.offset()).isCloseTo(-0.1, within(0.051));
+        robot.interact(() -> fader.getContextMenu().getItems().getFirst().fire());
+        assertThat(Controls.ride(model().session(), FADER)).isEmpty();
+    }
+
+    @Test
+    void what_is_suspended_waits() {
+        ride();
+        Session ridden = model().session();
+        ToggleButton suspend = robot.from(view()).lookup(".toggle-button").queryAllAs(ToggleButton.class).stream()
+                .filter(b -> b.getText().equals("Suspend") && visible(b))
+                .findFirst()
+                .orElseThrow();
+        robot.interact(suspend::fire);
+        assertThat(Controls.ride(model().session(), FADER).orElseThrow().active())
+                .isFalse();
+        assertOneStep(ridden);
+    }
+
+    @Test
+    void the_levels_follow_the_curve_everywhere() throws Exception {
+        ride();
+        awaitLevels();
+        double peak = model().levels().of(WHISTLE).orElseThrow().at(Stage.FADER).samplePeakDbfs();
+        robot.interact(() -> model().edit(RideEdits.point(
+                model().session(), FADER, new CurvePoint(0, points().getFirst().value() - 9, CurvePoint.Shape.LINE))));
+        awaitLevels();
+        assertThat(model().levels().of(WHISTLE).orElseThrow().at(Stage.FADER).samplePeakDbfs())
+                .isCloseTo(peak - 9, within(0.01));
+        List<String> texts = robot.from(view()).lookup(".label").queryAllAs(Label.class).stream()
+                .filter(DrivenApplication::visible)
+                .map(Label::getText)
+                .toList();
+        assertThat(texts).contains("Rides of Low whistle");
+    }
+}
