@@ -1,5 +1,6 @@
 package waterwheel.bench;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -51,10 +52,11 @@ final class FullMixBench {
         Session still = session(tracks, seconds, folder);
         String first = NoiseSession.timeRender(
                 "render still mix of " + tracks + " stereo tracks", still, folder, seconds, WARM_UPS);
+        Session again = session(tracks, seconds, Files.createDirectories(folder));
         return first + "\n"
                 + NoiseSession.timeRender(
                         "render ridden mix of " + tracks + " stereo tracks",
-                        ridden(still, seconds),
+                        ridden(again, seconds),
                         folder,
                         seconds,
                         WARM_UPS);

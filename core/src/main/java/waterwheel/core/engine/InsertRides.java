@@ -3,6 +3,7 @@ package waterwheel.core.engine;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Parameter;
@@ -10,15 +11,21 @@ import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
-import waterwheel.core.rides.Scale;
+import waterwheel.core.rides.RideReader;
 import waterwheel.core.units.Decibels;
 
 /** What an insert's rides say at a frame. Immutable but for what it fills in; one thread at a time. */
 final class InsertRides {
     private final Insert insert;
     private final List<Control> controls;
-    private final @Nullable Ride[] rides;
-    private final double[] still;
+    /** The places of the parameters that move, and what moves them. */
+    private final int[] moved;
+
+    private final RideReader[] readers;
+    private final @Nullable RideReader bypass;
+    private final @Nullable RideReader input;
+    private final @Nullable RideReader output;
+    private final @Nullable RideReader mix;
     /** The curves' own points, and those at which one jumps. */
     private final long[] points;
 
@@ -29,12 +36,18 @@ final class InsertRides {
         this.insert = insert;
         List<Parameter> parameters = insert.processor().kind().parameters();
         controls = insert.controls();
-        still = insert.processor().array();
-        values = still.clone();
-        rides = new Ride[parameters.size()];
-        for (int i = 0; i < rides.length; i++) {
-            rides[i] = insert.rides().active(parameters.get(i).key()).orElse(null);
-        }
+        values = insert.processor().array();
+        moved = IntStream.range(0, parameters.size())
+                .filter(i -> insert.rides().active(parameters.get(i).key()).isPresent())
+                .toArray();
+        readers = Arrays.stream(moved)
+                .mapToObj(i -> parameters.get(i).control())
+                .map(control -> reader(insert, control))
+                .toArray(RideReader[]::new);
+        bypass = reader(insert, Insert.BYPASSED);
+        input = reader(insert, Insert.INPUT);
+        output = reader(insert, Insert.OUTPUT);
+        mix = reader(insert, Insert.MIX);
         List<Ride> active =
                 insert.rides().byKey().values().stream().filter(Ride::active).toList();
         points = active.stream()
@@ -46,6 +59,18 @@ final class InsertRides {
                 .distinct()
                 .toArray();
         jumps = Arrays.stream(points).filter(this::jumps).toArray();
+    }
+
+    private static @Nullable RideReader reader(Insert insert, Control control) {
+        return insert.rides()
+                .active(control.key())
+                .map(ride -> new RideReader(ride, control.scale()))
+                .orElse(null);
+    }
+
+    /** Whether bypass, mix or a gain around the processor moves. */
+    boolean movesGains() {
+        return bypass != null || input != null || output != null || mix != null;
     }
 
     private boolean jumps(long frame) {
@@ -75,14 +100,10 @@ final class InsertRides {
      * The parameters' values at a frame, or those that they come to there from before; the same array each time.
      */
     double[] values(long frame, boolean before) {
-        for (int i = 0; i < values.length; i++) {
-            Ride ride = rides[i];
-            if (ride != null) {
-                Parameter parameter = insert.processor().kind().parameters().get(i);
-                Scale scale = parameter.unit().equals("Hz") ? Scale.OCTAVES : Scale.PLAIN;
-                double value = before ? ride.before(frame, scale) : ride.at(frame, scale);
-                values[i] = Math.clamp(value, parameter.least(), parameter.most());
-            }
+        for (int i = 0; i < moved.length; i++) {
+            Parameter parameter = insert.processor().kind().parameters().get(moved[i]);
+            double value = before ? readers[i].before(frame) : readers[i].at(frame);
+            values[moved[i]] = Math.clamp(value, parameter.least(), parameter.most());
         }
         return values;
     }
@@ -91,28 +112,26 @@ final class InsertRides {
     double wet(long frame, boolean before) {
         return bypassed(frame, before)
                 ? 0
-                : Decibels.toFactor(read(Insert.OUTPUT, insert.outputDb(), frame, before))
-                        * read(Insert.MIX, insert.mix(), frame, before);
+                : Decibels.toFactor(read(output, Insert.OUTPUT, insert.outputDb(), frame, before))
+                        * read(mix, Insert.MIX, insert.mix(), frame, before);
     }
 
     /** The gain of what is not processed; while it is bypassed, also without the input gain. */
     double dry(long frame, boolean before) {
         return bypassed(frame, before)
-                ? Decibels.toFactor(-read(Insert.INPUT, insert.inputDb(), frame, before))
-                : Decibels.toFactor(read(Insert.OUTPUT, insert.outputDb(), frame, before))
-                        * (1 - read(Insert.MIX, insert.mix(), frame, before));
+                ? Decibels.toFactor(-read(input, Insert.INPUT, insert.inputDb(), frame, before))
+                : Decibels.toFactor(read(output, Insert.OUTPUT, insert.outputDb(), frame, before))
+                        * (1 - read(mix, Insert.MIX, insert.mix(), frame, before));
     }
 
     private boolean bypassed(long frame, boolean before) {
-        return read(Insert.BYPASSED, insert.bypassed() ? 1 : 0, frame, before) >= 0.5;
+        return read(bypass, Insert.BYPASSED, insert.bypassed() ? 1 : 0, frame, before) >= 0.5;
     }
 
-    private double read(Control control, double set, long frame, boolean before) {
-        Ride ride = insert.rides().byKey().get(control.key());
-        if (ride == null || !ride.active()) {
+    private static double read(@Nullable RideReader reader, Control control, double set, long frame, boolean before) {
+        if (reader == null) {
             return set;
         }
-        double value = before ? ride.before(frame, control.scale()) : ride.at(frame, control.scale());
-        return control.limited(value);
+        return control.limited(before ? reader.before(frame) : reader.at(frame));
     }
 }

@@ -17,7 +17,9 @@ final class MotionReader {
     /** Frames that a jump takes. */
     static final int CROSSING = 240;
 
-    private final Motion motion;
+    static final double[] INDEX = index();
+
+    private final Motion.Reader motion;
     /** The curves' own points, by frame. */
     private final long[] points;
     /** Those at which the gains jump, and what they are as the jump begins: of a jump before, perhaps not all. */
@@ -29,8 +31,13 @@ final class MotionReader {
     /** Where {@link #to} was read, to be read once. */
     private long read = -1;
 
+    private int length = 1;
+    private int offset;
+    private int lastPoint = -1;
+    private int lastJump = -1;
+
     MotionReader(Motion motion) {
-        this.motion = motion;
+        this.motion = motion.reader();
         points = motion.curves().stream()
                 .flatMap(curve -> curve.points().stream())
                 .mapToLong(CurvePoint::frame)
@@ -42,7 +49,7 @@ final class MotionReader {
         jumps = Arrays.stream(points).filter(this::jumps).toArray();
         starts = new double[jumps.length][motion.gains()];
         for (int j = 0; j < jumps.length; j++) {
-            motion.before(jumps[j], starts[j]);
+            this.motion.before(jumps[j], starts[j]);
             if (j > 0 && jumps[j] - jumps[j - 1] < CROSSING) {
                 double way = (double) (jumps[j] - jumps[j - 1]) / CROSSING;
                 for (int g = 0; g < from.length; g++) {
@@ -50,6 +57,24 @@ final class MotionReader {
                 }
             }
         }
+    }
+
+    private static double[] index() {
+        double[] numbers = new double[GRID];
+        Arrays.setAll(numbers, i -> i);
+        return numbers;
+    }
+
+    /** The place in growing frames of the last one that is not after a frame, or -1; quick where they follow. */
+    private static int last(long[] frames, long frame, int guess) {
+        int at = Math.min(guess, frames.length - 1);
+        while (at + 1 < frames.length && frames[at + 1] <= frame) {
+            at++;
+        }
+        while (at >= 0 && frames[at] > frame) {
+            at--;
+        }
+        return at;
     }
 
     private boolean jumps(long frame) {
@@ -81,8 +106,27 @@ final class MotionReader {
 
     /** Reads up to the next control point; returns how many frames that were. */
     private int stretch(long frame, double[][] rows, int first, int most) {
-        int found = Arrays.binarySearch(points, frame);
-        int last = found >= 0 ? found : -found - 2;
+        int count = next(frame, most);
+        for (int g = 0; g < from.length; g++) {
+            double step = step(g);
+            double start = from[g];
+            double[] row = rows[g];
+            for (int i = 0; i < count; i++) {
+                row[first + i] = Math.fma(step, INDEX[offset + i], start);
+            }
+        }
+        cross(frame, rows, first, count);
+        return count;
+    }
+
+    /**
+     * Goes to a frame of the song from 0 on, in the straight stretch that it lies in.
+     *
+     * @return how many frames from there on the stretch goes on, at most as many as are wanted
+     */
+    int next(long frame, int most) {
+        int last = last(points, frame, lastPoint);
+        lastPoint = last;
         long begin = frame - frame % GRID;
         long end = begin + GRID;
         if (last >= 0) {
@@ -97,30 +141,39 @@ final class MotionReader {
             motion.at(begin, from);
         }
         motion.before(end, to);
-        // A jump stands at a control point of its own, where the next stretch must look again.
-        read = Arrays.binarySearch(jumps, end) >= 0 ? -1 : end;
+        lastJump = last(jumps, frame, lastJump);
+        boolean jumpsNext = lastJump + 1 < jumps.length && jumps[lastJump + 1] == end;
         int count = (int) Math.min(most, end - frame);
-        double length = end - begin;
-        int offset = (int) (frame - begin);
-        for (int g = 0; g < from.length; g++) {
-            double step = (to[g] - from[g]) / length;
-            double start = from[g];
-            double[] row = rows[g];
-            for (int i = 0; i < count; i++) {
-                row[first + i] = start + step * (offset + i);
-            }
-        }
-        cross(frame, rows, first, count);
-        if (count < end - frame) {
-            // The rest of this stretch is read from its beginning again.
-            read = -1;
-        }
+        // A jump stands at a control point of its own, where the next stretch must look again; so must the rest of this
+        // one.
+        read = jumpsNext || count < end - frame ? -1 : end;
+        length = (int) (end - begin);
+        offset = (int) (frame - begin);
         return count;
     }
 
+    /** Whether a jump is being crossed at the frame that was gone to. */
+    boolean crosses(long frame) {
+        return lastJump >= 0 && frame - jumps[lastJump] < CROSSING;
+    }
+
+    /** A gain at the beginning of the present stretch, linear. */
+    double start(int gain) {
+        return from[gain];
+    }
+
+    /** By how much it moves at each frame. */
+    double step(int gain) {
+        return (to[gain] - from[gain]) / length;
+    }
+
+    /** How far into the stretch the frame that was gone to lies. */
+    int offset() {
+        return offset;
+    }
+
     private void cross(long frame, double[][] rows, int first, int count) {
-        int found = Arrays.binarySearch(jumps, frame);
-        int jump = found >= 0 ? found : -found - 2;
+        int jump = lastJump;
         if (jump < 0 || frame - jumps[jump] >= CROSSING) {
             return;
         }

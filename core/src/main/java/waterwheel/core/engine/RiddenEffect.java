@@ -17,6 +17,9 @@ final class RiddenEffect implements Effect {
     /** The frame at which it is told again. */
     private long told;
 
+    /** Whether the gains must be told although no ride moves them. */
+    private boolean gainsAsked;
+
     RiddenEffect(SlotEffect slot, InsertRides rides, int planes) {
         this.slot = slot;
         this.rides = rides;
@@ -28,6 +31,7 @@ final class RiddenEffect implements Effect {
     /** Goes over to other rides of the same insert, within some frames. */
     void use(InsertRides other, int frames) {
         rides = other;
+        gainsAsked = true;
         tell(frame + frames);
     }
 
@@ -35,7 +39,10 @@ final class RiddenEffect implements Effect {
     private void tell(long at) {
         int frames = (int) (at - frame);
         slot.move(rides.values(at, true), frames);
-        slot.moveGains(rides.wet(at, true), rides.dry(at, true), frames);
+        if (rides.movesGains() || gainsAsked) {
+            slot.moveGains(rides.wet(at, true), rides.dry(at, true), frames);
+            gainsAsked = false;
+        }
         told = at;
     }
 

@@ -49,7 +49,7 @@ public record Parameter(
     }
 
     /** As something that can be ridden: a frequency's line is straight in octaves. */
-    Control control() {
+    public Control control() {
         return new Control(key, name, unit, least, most, unit.equals("Hz") ? Scale.OCTAVES : Scale.PLAIN);
     }
 }

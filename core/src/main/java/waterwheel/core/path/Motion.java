@@ -5,6 +5,7 @@ import java.util.stream.Stream;
 import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.Ride;
+import waterwheel.core.rides.RideReader;
 import waterwheel.core.rides.Scale;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Placement;
@@ -18,14 +19,24 @@ public sealed interface Motion {
     /** How many gains there are: 1 for all planes alike, or one from each plane to left and then to right. */
     int gains();
 
-    /** Fills in the linear gains at a frame of the song; allocates nothing. */
-    void at(long frame, double[] gains);
+    /** Reads the gains, for one thread. */
+    Reader reader();
 
-    /** Fills in what the gains come to at a frame from before it: others than {@link #at} where a curve jumps there. */
-    void before(long frame, double[] gains);
+    /** Reads a motion's linear gains; allocates nothing. */
+    interface Reader {
+        /** Fills in the gains at a frame of the song. */
+        void at(long frame, double[] gains);
+
+        /** Fills in what they come to at a frame from before it: others than {@link #at} where a curve jumps there. */
+        void before(long frame, double[] gains);
+    }
 
     /** The rides that make it move. */
     List<Ride> rides();
+
+    private static RideReader[] readers(List<Ride> rides, Scale scale) {
+        return rides.stream().map(ride -> new RideReader(ride, scale)).toArray(RideReader[]::new);
+    }
 
     /** All curves in it, whose points are control points. */
     default List<Curve> curves() {
@@ -52,21 +63,27 @@ public sealed interface Motion {
         }
 
         @Override
-        public void at(long frame, double[] gains) {
-            double db = stillDb;
-            for (int i = 0; i < rides.size(); i++) {
-                db += rides.get(i).at(frame, Scale.PLAIN);
-            }
-            gains[0] = factor(db);
-        }
+        public Reader reader() {
+            RideReader[] readers = readers(rides, Scale.PLAIN);
+            return new Reader() {
+                @Override
+                public void at(long frame, double[] gains) {
+                    double db = stillDb;
+                    for (RideReader one : readers) {
+                        db += one.at(frame);
+                    }
+                    gains[0] = factor(db);
+                }
 
-        @Override
-        public void before(long frame, double[] gains) {
-            double db = stillDb;
-            for (int i = 0; i < rides.size(); i++) {
-                db += rides.get(i).before(frame, Scale.PLAIN);
-            }
-            gains[0] = factor(db);
+                @Override
+                public void before(long frame, double[] gains) {
+                    double db = stillDb;
+                    for (RideReader one : readers) {
+                        db += one.before(frame);
+                    }
+                    gains[0] = factor(db);
+                }
+            };
         }
 
         private double factor(double db) {
@@ -91,21 +108,27 @@ public sealed interface Motion {
         }
 
         @Override
-        public void at(long frame, double[] gains) {
-            boolean on = false;
-            for (int i = 0; i < rides.size(); i++) {
-                on |= rides.get(i).at(frame, Scale.SWITCH) >= 0.5;
-            }
-            gains[0] = on == opens ? still : 0;
-        }
+        public Reader reader() {
+            RideReader[] readers = readers(rides, Scale.SWITCH);
+            return new Reader() {
+                @Override
+                public void at(long frame, double[] gains) {
+                    boolean on = false;
+                    for (RideReader one : readers) {
+                        on |= one.at(frame) >= 0.5;
+                    }
+                    gains[0] = on == opens ? still : 0;
+                }
 
-        @Override
-        public void before(long frame, double[] gains) {
-            boolean on = false;
-            for (int i = 0; i < rides.size(); i++) {
-                on |= rides.get(i).before(frame, Scale.SWITCH) >= 0.5;
-            }
-            gains[0] = on == opens ? still : 0;
+                @Override
+                public void before(long frame, double[] gains) {
+                    boolean on = false;
+                    for (RideReader one : readers) {
+                        on |= one.before(frame) >= 0.5;
+                    }
+                    gains[0] = on == opens ? still : 0;
+                }
+            };
         }
     }
 
@@ -128,19 +151,25 @@ public sealed interface Motion {
         }
 
         @Override
-        public void at(long frame, double[] gains) {
-            fill(
-                    position.active() ? position.at(frame, Scale.PLAIN) : still.position(),
-                    width.active() ? width.at(frame, Scale.PLAIN) : still.width(),
-                    gains);
-        }
+        public Reader reader() {
+            RideReader where = new RideReader(position, Scale.PLAIN);
+            RideReader wide = new RideReader(width, Scale.PLAIN);
+            boolean moves = position.active();
+            boolean widens = width.active();
+            return new Reader() {
+                @Override
+                public void at(long frame, double[] gains) {
+                    fill(moves ? where.at(frame) : still.position(), widens ? wide.at(frame) : still.width(), gains);
+                }
 
-        @Override
-        public void before(long frame, double[] gains) {
-            fill(
-                    position.active() ? position.before(frame, Scale.PLAIN) : still.position(),
-                    width.active() ? width.before(frame, Scale.PLAIN) : still.width(),
-                    gains);
+                @Override
+                public void before(long frame, double[] gains) {
+                    fill(
+                            moves ? where.before(frame) : still.position(),
+                            widens ? wide.before(frame) : still.width(),
+                            gains);
+                }
+            };
         }
 
         private void fill(double where, double wide, double[] gains) {

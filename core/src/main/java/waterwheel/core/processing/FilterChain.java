@@ -30,6 +30,9 @@ final class FilterChain {
 
     /** For each filter the two memories of the left plane, then those of the right. */
     private final double[] memory;
+    /** Whether a filter was found active as one that moves, and need not be found again. */
+    private final boolean[] moves;
+
     /** The filters that do something. */
     private final int[] active;
 
@@ -44,6 +47,7 @@ final class FilterChain {
         left = new int[filters];
         memory = new double[PER_FILTER * filters];
         active = new int[filters];
+        moves = new boolean[filters];
         for (int f = 0; f < filters; f++) {
             Biquad.flat(now, SIZE * f);
             Biquad.flat(to, SIZE * f);
@@ -65,7 +69,10 @@ final class FilterChain {
         for (int i = c; frames > 0 && i < c + SIZE; i++) {
             step[i] = (to[i] - now[i]) / frames;
         }
-        findActive();
+        if (!moves[filter]) {
+            findActive();
+            moves[filter] = left[filter] > 0;
+        }
     }
 
     private void findActive() {
@@ -116,31 +123,50 @@ final class FilterChain {
                 }
                 a += 2;
             } else {
-                for (int p = 0; p < signal.length; p++) {
-                    one(f, p, signal[p], 0, frames);
+                if (signal.length == 2) {
+                    one(f, signal[0], signal[1], 0, frames);
+                } else {
+                    one(f, 0, signal[0], 0, frames);
                 }
                 a++;
             }
         }
         settle();
         if (moved) {
+            arrive();
+        }
+    }
+
+    /** One that has come to where it lets all through is left out, once it has nothing left to say. */
+    private void arrive() {
+        boolean out = false;
+        for (int f = 0; f < count; f++) {
+            if (moves[f] && left[f] == 0 && letsAllThrough(f)) {
+                moves[f] = false;
+                out = true;
+            }
+        }
+        if (out) {
             findActive();
         }
     }
 
     private void moving(int f, float[][] signal, int frames) {
-        int moves = Math.min(left[f], frames);
+        int some = Math.min(left[f], frames);
         if (signal.length == 2) {
-            moving(f, signal[0], signal[1], moves);
+            moving(f, signal[0], signal[1], some);
         } else {
-            moving(f, signal[0], moves);
+            moving(f, signal[0], some);
         }
-        left[f] -= moves;
+        left[f] -= some;
         if (left[f] == 0) {
             System.arraycopy(to, SIZE * f, now, SIZE * f, SIZE);
         }
+        if (some == frames) {
+            return;
+        }
         for (int p = 0; p < signal.length; p++) {
-            one(f, p, signal[p], moves, frames);
+            one(f, p, signal[p], some, frames);
         }
     }
 
@@ -311,6 +337,37 @@ final class FilterChain {
         memory[n + 1] = s4;
     }
 
+    /** Both planes in one loop. */
+    private void one(int f, float[] left, float[] right, int from, int frames) {
+        final int c = SIZE * f;
+        final double b0 = now[c];
+        final double b1 = now[c + 1];
+        final double b2 = now[c + 2];
+        final double a1 = -now[c + 3];
+        final double a2 = -now[c + 4];
+        final int m = PER_FILTER * f;
+        double l1 = memory[m];
+        double l2 = memory[m + 1];
+        double r1 = memory[m + 2];
+        double r2 = memory[m + 3];
+        for (int i = from; i < frames; i++) {
+            double l = left[i];
+            double r = right[i];
+            double yl = Math.fma(b0, l, l1);
+            double yr = Math.fma(b0, r, r1);
+            l1 = Math.fma(a1, yl, Math.fma(b1, l, l2));
+            r1 = Math.fma(a1, yr, Math.fma(b1, r, r2));
+            l2 = Math.fma(a2, yl, b2 * l);
+            r2 = Math.fma(a2, yr, b2 * r);
+            left[i] = (float) yl;
+            right[i] = (float) yr;
+        }
+        memory[m] = l1;
+        memory[m + 1] = l2;
+        memory[m + 2] = r1;
+        memory[m + 3] = r2;
+    }
+
     private void one(int f, int plane, float[] signal, int from, int frames) {
         final int c = SIZE * f;
         final double b0 = now[c];
@@ -344,6 +401,7 @@ final class FilterChain {
     void reset() {
         Arrays.fill(memory, 0);
         Arrays.fill(left, 0);
+        Arrays.fill(moves, false);
         System.arraycopy(to, 0, now, 0, now.length);
         findActive();
     }
