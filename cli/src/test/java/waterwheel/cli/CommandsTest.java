@@ -154,6 +154,52 @@ class CommandsTest {
         }
 
         @Test
+        void rides_are_listed_written_and_read_again() throws Exception {
+            String csv = folder.resolve("rides.csv").toString();
+            assertThat(run("rides", session, "--json")).isZero();
+            assertThat(json("rides").get("curves")).isEmpty();
+            Files.writeString(Path.of(csv), """
+                channel,parameter,reach,layer,suspended,time,value,unit,shape
+                one,faderDb,song,written,false,0.5,-6,dB,smooth
+                one,faderDb,song,written,false,1.25,0,dB,line
+                one,faderDb,song,offset,false,0,-1.5,dB,hold
+                """);
+            assertThat(run("rides", session, "--import", csv)).isZero();
+            assertThat(out.toString(StandardCharsets.UTF_8)).contains("--apply");
+            assertThat(run("rides", session, "--import", csv, "--apply", "--json"))
+                    .isZero();
+            JsonNode curve = json("rides").get("curves").get(0);
+            assertThat(curve.get("parameter").textValue()).isEqualTo("faderDb");
+            assertThat(curve.get("points").intValue()).isEqualTo(2);
+            String back = folder.resolve("back.csv").toString();
+            assertThat(run("rides", session, "--export", back)).isZero();
+            // It names the track by its id, which stays when it is renamed.
+            assertThat(Path.of(back)).hasContent(Files.readString(Path.of(csv)).replace("\none,", "\nt1,"));
+            // A tone of -12 dBFS, at most 1.5 dB down.
+            assertThat(run("levels", session, "--json")).isZero();
+            JsonNode stages = json("levels").get("channels").get(0).get("stages");
+            double fader = StreamSupport.stream(stages.spliterator(), false)
+                    .filter(s -> s.get("stage").textValue().equals("fader"))
+                    .findFirst()
+                    .orElseThrow()
+                    .get("samplePeakDbfs")
+                    .doubleValue();
+            assertThat(fader).isCloseTo(-13.5, within(0.01));
+        }
+
+        @Test
+        void channels_make_room_for_another_and_wrong_names_are_told() {
+            assertThat(run("rides", session, "--make-room", "one", "--for", "two", "--depth", "6", "--apply"))
+                    .isZero();
+            assertThat(out.toString(StandardCharsets.UTF_8)).contains("two").contains("with an offset");
+            assertThat(run("rides", session, "--make-room", "one")).isEqualTo(2);
+            assertThat(err()).contains("who is to step back");
+            assertThat(run("rides", session, "--make-room", "nobody", "--for", "two"))
+                    .isEqualTo(2);
+            assertThat(err()).contains("no channel 'nobody'");
+        }
+
+        @Test
         void levels_are_there_at_every_stage() throws Exception {
             assertThat(run("levels", session, "--json")).isZero();
             JsonNode document = json("levels");

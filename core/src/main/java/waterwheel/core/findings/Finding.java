@@ -53,6 +53,8 @@ public record Finding(
         RAISED_NOISE(Severity.RISK),
         DOUBLE_PATH(Severity.RISK),
         NO_RESPONSE(Severity.RISK),
+        RIDE_CLICKS(Severity.RISK),
+        RIDE_AT_END(Severity.RISK),
         WET_DRY_SHIFT(Severity.NOTE),
         UNMATCHED_INSERT(Severity.NOTE),
         HARMLESS_OVERS(Severity.NOTE),
@@ -61,6 +63,8 @@ public record Finding(
         DC_OFFSET(Severity.NOTE),
         UNLIKE_LENGTHS(Severity.NOTE),
         COARSE_FADER(Severity.NOTE),
+        RIDE_UNHEARD(Severity.NOTE),
+        RIDE_STANDS(Severity.NOTE),
         EMPTY_TRACK(Severity.NOTE),
         MUTED_TRACK(Severity.NOTE);
 

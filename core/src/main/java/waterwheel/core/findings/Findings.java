@@ -59,6 +59,7 @@ public final class Findings {
         }
         findings.judgeMain();
         new FlowFindings(levels, found).judge();
+        new RideFindings(levels.session(), found).judge();
         return found.sorted(levels.session());
     }
 
@@ -75,7 +76,8 @@ public final class Findings {
                     "Leave it out, or check that its file is the right one.",
                     OptionalDouble.empty(),
                     null);
-        } else if (track.strip().muted()) {
+        } else if (track.strip().muted()
+                && track.strip().rides().active(Strip.MUTED.key()).isEmpty()) {
             found.add(
                     Finding.Rule.MUTED_TRACK,
                     track,

@@ -155,7 +155,7 @@ final class Lane extends ChannelRow {
     }
 
     private void setFader(double value, String gesture) {
-        if (ride.moves()) {
+        if (ride.takesOver()) {
             ride.move(value, gesture);
             return;
         }

@@ -83,7 +83,7 @@ final class ReturnSends extends HBox {
         Channel channel = model.session().channel(id);
         int index = index(channel, bus);
         RideMark mark = marks.get(returns.indexOf(bus));
-        if (index >= 0 && mark.moves()) {
+        if (index >= 0 && mark.takesOver()) {
             mark.move(db, gesture);
         } else if (index >= 0) {
             model.edit(FlowEdits.sendLevel(channel, index, db), gesture);

@@ -67,7 +67,7 @@ final class VcaLane extends HBox {
     }
 
     private void setFader(double value, String gesture) {
-        if (ride.moves()) {
+        if (ride.takesOver()) {
             ride.move(value, gesture);
         } else {
             model.edit(GroupEdits.vcaFader(vca(), value), gesture);

@@ -5,6 +5,7 @@ import javafx.css.PseudoClass;
 import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Control;
 import javafx.scene.control.MenuItem;
+import javafx.scene.input.MouseEvent;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.RideEdits;
 import waterwheel.core.session.ControlId;
@@ -39,6 +40,12 @@ public final class RideMark {
         // Its text is there before it is shown, so that it can be measured.
         mark.ride.setText("Ride this");
         control.setContextMenu(menu);
+        control.addEventFilter(MouseEvent.MOUSE_RELEASED, event -> {
+            ControlId present = id.get();
+            if (present != null) {
+                model.rideTakes().release(present);
+            }
+        });
         return mark;
     }
 
@@ -66,6 +73,12 @@ public final class RideMark {
                 && Controls.ride(session(), present).isPresent();
     }
 
+    /** Whether moving it by hand is a matter of its ride: a curve moves it, or one is being recorded. */
+    public boolean takesOver() {
+        ControlId present = id.get();
+        return moves() || (model.rideTakes().writes() && present != null && Controls.has(session(), present));
+    }
+
     /** Whether a curve moves it now. */
     public boolean moves() {
         ControlId present = id.get();
@@ -82,10 +95,15 @@ public final class RideMark {
         return moves && present != null ? Controls.reading(session(), present, playhead()) : set;
     }
 
-    /** Moves a ridden control by hand: its offset, so that it reads a value at the playhead. */
+    /**
+     * Moves a ridden control by hand: its offset, so that it reads a value at the playhead; while rides are recorded, what
+     * is written.
+     */
     public void move(double value, String gesture) {
         ControlId present = id.get();
-        if (present != null) {
+        if (present != null && model.rideTakes().writes()) {
+            model.rideTakes().move(present, value);
+        } else if (present != null) {
             model.edit(RideEdits.byHand(session(), present, playhead(), value), gesture);
         }
     }

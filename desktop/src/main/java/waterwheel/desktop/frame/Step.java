@@ -33,6 +33,7 @@ public enum Step {
             case MUTED_TRACK, EMPTY_TRACK -> STEMS;
             case DOUBLE_PATH, WET_DRY_SHIFT, OUTPUT_CLIPS, NO_RESPONSE -> FLOW;
             case UNMATCHED_INSERT -> BLEND;
+            case RIDE_CLICKS, RIDE_AT_END, RIDE_UNHEARD, RIDE_STANDS -> RIDES;
             case MISSING_FILE,
                     NOT_NUMBERS,
                     CHANGED_FILE,

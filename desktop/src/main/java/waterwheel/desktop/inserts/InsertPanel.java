@@ -250,7 +250,7 @@ public final class InsertPanel extends VBox {
                 decimals,
                 step,
                 value -> {
-                    if (mark[0].moves()) {
+                    if (mark[0].takesOver()) {
                         mark[0].move(value, "");
                     } else {
                         edit(i -> i.withProcessor(i.processor().with(parameter.key(), value)));

@@ -244,6 +244,10 @@ final class IntakeRow extends ChannelRow {
                                 NO_RESPONSE,
                                 WET_DRY_SHIFT,
                                 UNMATCHED_INSERT,
+                                RIDE_CLICKS,
+                                RIDE_AT_END,
+                                RIDE_UNHEARD,
+                                RIDE_STANDS,
                                 EMPTY_TRACK,
                                 MUTED_TRACK -> "";
                     });

@@ -61,6 +61,7 @@ public final class SessionModel implements AutoCloseable {
     private final AtomicReference<@Nullable SessionLevels> arrived = new AtomicReference<>();
     private final Messages messages;
     private final Transport transport;
+    private final RideTakes rideTakes;
     private Path folder;
     private LevelWatch watch;
     private Session saved;
@@ -88,6 +89,7 @@ public final class SessionModel implements AutoCloseable {
                         : session.channels().getFirst().id());
         selection.set(Set.of(selected.get()));
         transport = new Transport(session, folder, messages);
+        rideTakes = new RideTakes(this);
         watch = startWatch();
     }
 
@@ -181,6 +183,11 @@ public final class SessionModel implements AutoCloseable {
 
     public Transport transport() {
         return transport;
+    }
+
+    /** Records what hands do to controls while the song plays. */
+    public RideTakes rideTakes() {
+        return rideTakes;
     }
 
     public Path folder() {
@@ -450,6 +457,7 @@ public final class SessionModel implements AutoCloseable {
 
     @Override
     public void close() {
+        rideTakes.close();
         watch.close();
         transport.close();
     }

@@ -99,7 +99,7 @@ final class FlowControls {
         HBox.setHgrow(target, Priority.ALWAYS);
         RideMark[] mark = new RideMark[1];
         DbField level = new DbField("Level of the send", db -> {
-            if (mark[0].moves()) {
+            if (mark[0].takesOver()) {
                 mark[0].move(db, "");
             } else {
                 model.edit(FlowEdits.sendLevel(channel(), index, db));

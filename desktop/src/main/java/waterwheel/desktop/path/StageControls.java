@@ -181,7 +181,7 @@ final class StageControls {
     Control trim() {
         RideMark[] mark = new RideMark[1];
         DbField field = new DbField("Trim", db -> {
-            if (mark[0].moves()) {
+            if (mark[0].takesOver()) {
                 mark[0].move(db, "");
             } else {
                 model.edit(Edits.trimsBy(meant(), db - channel().strip().trimDb()));
@@ -212,7 +212,7 @@ final class StageControls {
     }
 
     private void setFader(RideMark mark, double db, String gesture) {
-        if (mark.moves()) {
+        if (mark.takesOver()) {
             mark.move(db, gesture);
         } else {
             model.edit(Edits.fadersTo(meant(), channel(), db), gesture);
@@ -272,7 +272,7 @@ final class StageControls {
     }
 
     private void place(RideMark mark, double value, String gesture, Function<Placement, Placement> change) {
-        if (mark.moves()) {
+        if (mark.takesOver()) {
             mark.move(value, gesture);
         } else {
             edit(change, gesture);

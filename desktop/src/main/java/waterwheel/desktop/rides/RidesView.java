@@ -5,8 +5,11 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import javafx.application.Platform;
+import javafx.beans.property.ObjectProperty;
 import javafx.geometry.Pos;
+import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
@@ -21,6 +24,7 @@ import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.RideEdits;
+import waterwheel.core.edit.RideTake;
 import waterwheel.core.rides.CurveRange;
 import waterwheel.core.rides.Scale;
 import waterwheel.core.session.Channel;
@@ -32,6 +36,8 @@ import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
+import waterwheel.desktop.controls.Words;
+import waterwheel.desktop.model.RideTakes;
 import waterwheel.desktop.model.SessionModel;
 
 /** Rides: the song's time with the selected channel's level, and below it all its curves as lanes on one time line. */
@@ -115,8 +121,49 @@ public final class RidesView extends VBox implements AutoCloseable {
         VBox.setVgrow(scroll, Priority.ALWAYS);
         HBox ruler = new HBox(8, head(), time);
         HBox.setHgrow(time, Priority.ALWAYS);
-        getChildren().addAll(first, rangeTools, ruler, empty, scroll);
+        getChildren().addAll(first, recording(), rangeTools, ruler, empty, scroll);
         subscribe();
+    }
+
+    /** What is done with what hands do while the song plays. */
+    private HBox recording() {
+        RideTakes takes = model.session().rideTakes();
+        ToggleButton record = toggle(
+                "Record", "While the song plays, controls write from grab to release", takes.recordingProperty()::set);
+        record.setSelected(takes.recordingProperty().get());
+        ToggleButton rehearse = toggle(
+                "Rehearse", "Hear what hands do and put everything back at the stop", takes.rehearsingProperty()::set);
+        rehearse.setSelected(takes.rehearsingProperty().get());
+        HBox line = new HBox(
+                6,
+                record,
+                rehearse,
+                word("Let go, it"),
+                choice(
+                        "What a control does when it is let go",
+                        RideTake.Release.values(),
+                        RideTake.Release::label,
+                        takes.releaseProperty()),
+                word("Behind the stop"),
+                choice(
+                        "What lies behind the stop of what was held",
+                        RideTake.Behind.values(),
+                        RideTake.Behind::label,
+                        takes.behindProperty()));
+        line.setAlignment(Pos.CENTER_LEFT);
+        return line;
+    }
+
+    private static <T> ChoiceBox<T> choice(String tip, T[] values, Function<T, String> word, ObjectProperty<T> chosen) {
+        ChoiceBox<T> box = new ChoiceBox<>();
+        box.getStyleClass().add("small");
+        box.getItems().setAll(values);
+        box.setConverter(new Words<>(word));
+        box.setTooltip(new Tooltip(tip));
+        box.setAccessibleText(tip);
+        box.setValue(chosen.get());
+        box.setOnAction(event -> chosen.set(box.getValue()));
+        return box;
     }
 
     private Region head() {

@@ -285,4 +285,34 @@ class RidesViewTest extends DrivenApplication {
                 .toList();
         assertThat(texts).contains("Rides of Low whistle");
     }
+
+    @Test
+    void a_fader_that_is_held_while_the_song_plays_is_recorded_in_one_step() throws Exception {
+        robot.interact(() -> {
+            model().rideTakes().recordingProperty().set(true);
+            model().transport().seek(30);
+            model().transport().playOrStop();
+        });
+        until(() -> model().transport().secondsProperty().get() > 30.2);
+        Fader fader = robot.from(desk().window()).lookup(".fader").queryAllAs(Fader.class).stream()
+                .filter(f -> "Fader".equals(f.getAccessibleText()) && visible(f))
+                .findFirst()
+                .orElseThrow();
+        double rest = before.channel(WHISTLE).strip().faderDb();
+        robot.interact(() -> fader.setValue(0.4));
+        until(() -> model().transport().secondsProperty().get() > 30.6);
+        robot.interact(() -> fire(fader, MouseEvent.MOUSE_RELEASED, 0.4, 0.5, 1));
+        until(() -> model().transport().secondsProperty().get() > 31.5);
+        robot.interact(() -> model().transport().playOrStop());
+        until(() -> !model().transport().playingProperty().get());
+        robot.interact(() -> model().rideTakes().recordingProperty().set(false));
+        Ride ride = Controls.ride(model().session(), FADER).orElseThrow();
+        int rate = before.sampleRateHz();
+        assertThat(ride.offset()).isZero();
+        assertThat(ride.curve().at(29L * rate)).isEqualTo(rest);
+        assertThat(ride.curve().at(Math.round(30.5 * rate))).isCloseTo(-21.8, within(0.2));
+        assertThat(ride.curve().at(Math.round(31.4 * rate))).isCloseTo(rest, within(1e-9));
+        robot.interact(() -> model().undo());
+        assertThat(model().session()).isEqualTo(before);
+    }
 }
