@@ -58,12 +58,12 @@ public record PanLawChange(PanLaw from, PanLaw to, boolean keepingLevels, List<M
 
     /** Where a fader makes up for what a law does, as far as it reaches, in dB. */
     private static double madeUpDb(Strip strip, double lawDb) {
-        return Math.min(strip.faderDb() - lawDb, Strip.FADER_TOP_DB);
+        return Math.min(strip.standingDb(Strip.FADER) - lawDb, Strip.FADER_TOP_DB);
     }
 
     /** By how much a fader moves, in dB; a silent one stays as it is. */
     private static double movedDb(Strip strip, double toDb) {
-        return Double.isInfinite(toDb) ? 0 : toDb - strip.faderDb();
+        return Double.isInfinite(toDb) ? 0 : toDb - strip.standingDb(Strip.FADER);
     }
 
     /** Of signals alike in power on every plane and not alike otherwise. */
@@ -112,13 +112,13 @@ public record PanLawChange(PanLaw from, PanLaw to, boolean keepingLevels, List<M
         double fader = madeUpDb(strip, lawDb(strip.placement()));
         double moved = movedDb(strip, fader);
         List<Send> sends = strip.sends().stream()
-                .map(send -> send.withLevelDb(Math.min(
+                .map(send -> send.withStandingDb(Math.min(
                         Strip.FADER_TOP_DB,
-                        send.levelDb()
+                        send.standingDb()
                                 - lawDb(send.placement().orElse(strip.placement()))
                                 - (send.preFader() ? 0 : moved))))
                 .toList();
-        return channel.withStrip(strip.withFaderDb(fader).withSends(sends));
+        return channel.withStrip(strip.withStandingDb(Strip.FADER, fader).withSends(sends));
     }
 
     private double lawDb(Placement placement) {

@@ -109,6 +109,21 @@ public final class Controls {
                 .orElseGet(() -> set(session, id));
     }
 
+    /** The least and the most that a ridden control reads at its curves' points: between them it goes no further. */
+    public static double[] reach(Session session, ControlId id) {
+        double least = Double.POSITIVE_INFINITY;
+        double most = Double.NEGATIVE_INFINITY;
+        Ride ride = ride(session, id).orElseGet(() -> still(session, id));
+        for (Curve curve : List.of(ride.curve(), ride.offsetCurve())) {
+            for (CurvePoint point : curve.points()) {
+                double reading = reading(session, id, point.frame());
+                least = Math.min(least, reading);
+                most = Math.max(most, reading);
+            }
+        }
+        return new double[] {least, most};
+    }
+
     /**
      * What a channel's fader comes to at a frame with all VCAs above it, in dB.
      *

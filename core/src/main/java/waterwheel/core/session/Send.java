@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Ride;
 import waterwheel.core.rides.Rides;
 import waterwheel.core.rides.Scale;
 import waterwheel.core.units.Ranges;
@@ -62,6 +63,19 @@ public record Send(
     /** Whether anything is sent, now or at some time. */
     public boolean connects() {
         return on || rides.active(ON.key()).isPresent();
+    }
+
+    /** Where the hand puts its level, in dB: what it is set to, and while it is ridden the offset with it. */
+    public double standingDb() {
+        return levelDb + rides.active(LEVEL.key()).map(Ride::offset).orElse(0.0);
+    }
+
+    /** Returns the send with its level put elsewhere by hand, in dB; the written curve stays. */
+    public Send withStandingDb(double db) {
+        return rides.active(LEVEL.key())
+                .map(ride ->
+                        withRides(rides.with(LEVEL.key(), ride.withOffset(db - Math.max(levelDb, Control.SILENT_DB)))))
+                .orElseGet(() -> withLevelDb(db));
     }
 
     public Send withRides(Rides value) {

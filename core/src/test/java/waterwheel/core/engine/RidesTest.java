@@ -17,6 +17,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Parameter;
 import waterwheel.core.inserts.Processor;
@@ -387,6 +388,36 @@ class RidesTest {
         for (int n = 1; n < FRAMES - 256; n++) {
             double way = Math.clamp((n - 2_560) / 960.0, 0, 1);
             assertThat((double) out[n]).as("frame %d", n).isCloseTo(0.5 * (1 - 0.9 * way), within(1e-6));
+        }
+    }
+
+    /** Folding adds a VCA's curve to its members' offsets: the mix stays within 0.01 dB, frame by frame. */
+    @Test
+    void a_VCA_with_a_curve_folds_into_its_members() throws Exception {
+        float[] steady = new float[FRAMES];
+        Arrays.fill(steady, 0.5f);
+        Curve vca = curve(smooth(1_000, 0), line(12_000, -15), hold(18_000, -3), hold(24_000, -9));
+        Session session = ridden(
+                        new Sessions(folder)
+                                .track("one", "main", steady, steady)
+                                .track("two", "main", steady, steady)
+                                .build(),
+                        "faderDb",
+                        new Ride(curve(line(0, -3), line(20_000, -9)), 1, Curve.NONE, false))
+                .withVcas(List.of(new Vca(Sessions.id("v"), "v", 4, false, List.of(ONE, Sessions.id("two")), List.of())
+                        .withRides(Rides.NONE.with("faderDb", new Ride(vca, -1, Curve.NONE, false)))));
+        Session folded = GroupEdits.foldVca(session.vcas().getFirst()).apply(session);
+        assertThat(folded.vcas().getFirst().rides().isNone()).isTrue();
+        assertThat(folded.vcas().getFirst().faderDb()).isZero();
+        float[][] before = new Renders(folder).mix(session);
+        float[][] after = new Renders(folder).mix(folded);
+        for (int n = 0; n < FRAMES; n++) {
+            // 0.01 dB is a factor of 1.00115; a jump of a sum begins within a frame of where it was.
+            double slack = 0.00115 * before[0][n] + 0.003;
+            assertThat(after[0][n]).as("frame %d", n).isCloseTo(before[0][n], within((float) slack));
+        }
+        for (int n : new int[] {500, 5_000, 11_000, 15_000, 19_000, 23_000, 29_000}) {
+            assertThat(after[0][n]).as("frame %d", n).isCloseTo(before[0][n], within(0.00115f * before[0][n]));
         }
     }
 }

@@ -4,8 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.SplittableRandom;
 import java.util.stream.Stream;
 import net.jqwik.api.Arbitraries;
 import net.jqwik.api.Arbitrary;
@@ -15,12 +17,20 @@ import net.jqwik.api.From;
 import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
 import net.jqwik.api.Tuple;
+import net.jqwik.api.constraints.LongRange;
 import net.jqwik.api.constraints.Size;
 import net.jqwik.api.lifecycle.AfterTry;
 import net.jqwik.api.lifecycle.BeforeTry;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
@@ -31,6 +41,7 @@ import waterwheel.core.work.Progress;
 /** Stems add up to the mix whatever the faders, placements and buses are: no example, but the law. */
 class StemLawsTest {
     private static final int FRAMES = 4_800;
+    private static final List<CurvePoint.Shape> SHAPES = List.of(CurvePoint.Shape.values());
 
     private Path folder = Path.of("");
 
@@ -135,5 +146,53 @@ class StemLawsTest {
                     .withMuted(settings.muted()));
         }
         return session;
+    }
+
+    /** Curves of tracks, sends, VCAs and of main itself: what a stem goes through, the mix goes through. */
+    @Property(tries = 20)
+    void stems_add_up_through_rides_of_the_main_fader_too(
+            @ForAll @Size(min = 2, max = 4) List<@From("settings") Settings> tracks,
+            @ForAll @LongRange(min = 0, max = 1_000_000) long seed)
+            throws Exception {
+        SplittableRandom random = new SplittableRandom(seed);
+        Session session = session(tracks, PanLaw.MINUS_3);
+        for (Channel channel : session.channels()) {
+            for (String key : List.of("faderDb", "position", "width", "trimDb")) {
+                if (random.nextBoolean()) {
+                    ControlId id = ControlId.ofStrip(channel.id(), key);
+                    Control control = Controls.control(session, id);
+                    List<CurvePoint> points = new ArrayList<>();
+                    for (int at = random.nextInt(400); at < FRAMES; at += 1 + random.nextInt(1_500)) {
+                        double value =
+                                control.least() + random.nextDouble() * (Math.min(6, control.most()) - control.least());
+                        points.add(new CurvePoint(at, value, SHAPES.get(random.nextInt(SHAPES.size()))));
+                    }
+                    session = Controls.with(session, id, Ride.of(new Curve(points)));
+                }
+            }
+        }
+        session = session.withStrip(
+                Sessions.MAIN,
+                s -> s.withRides(s.rides()
+                        .with(
+                                "faderDb",
+                                Ride.of(new Curve(List.of(
+                                        new CurvePoint(100, 0, CurvePoint.Shape.SMOOTH),
+                                        new CurvePoint(4_000, -20, CurvePoint.Shape.LINE)))))));
+        StemRequest request =
+                new StemRequest(folder.resolve("out"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), true);
+        StemResult result;
+        try {
+            result = StemRender.render(session, folder, request, Progress.NONE);
+        } catch (RenderException e) {
+            assertThat(e.getMessage()).contains("nothing to render");
+            return;
+        }
+        double loudest = result.proof().files().values().stream()
+                .mapToDouble(Figures::samplePeakDbfs)
+                .max()
+                .orElseThrow();
+        assertThat(result.proof().nulls()).as(result.proof().inWords()).isTrue();
+        assertThat(result.proof().residualPeakDbfs()).isLessThan(Math.max(loudest, -60) - 120);
     }
 }

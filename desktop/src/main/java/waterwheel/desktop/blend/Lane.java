@@ -21,6 +21,7 @@ import waterwheel.core.edit.Edits;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.path.Stage;
 import waterwheel.core.playback.LivePeaks;
+import waterwheel.core.rides.Control;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ControlId;
@@ -155,8 +156,16 @@ final class Lane extends ChannelRow {
     }
 
     private void setFader(double value, String gesture) {
-        if (ride.takesOver()) {
+        if (ride.records()) {
             ride.move(value, gesture);
+            return;
+        }
+        if (ride.moves()) {
+            double by = Math.max(value, Control.SILENT_DB) - ride.reading(0);
+            Edit moved = alone
+                    ? Edits.faderAlone(channel(), channel().strip().standingDb(Strip.FADER) + by)
+                    : Edits.fadersBy(model.meant(channel()), by);
+            model.edit(moved, gesture);
             return;
         }
         model.edit(

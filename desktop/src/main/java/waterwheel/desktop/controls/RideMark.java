@@ -75,8 +75,19 @@ public final class RideMark {
 
     /** Whether moving it by hand is a matter of its ride: a curve moves it, or one is being recorded. */
     public boolean takesOver() {
+        return moves() || records();
+    }
+
+    /** Whether what a hand does to it now is recorded. */
+    public boolean records() {
         ControlId present = id.get();
-        return moves() || (model.rideTakes().writes() && present != null && Controls.has(session(), present));
+        return model.rideTakes().writes() && present != null && Controls.has(session(), present);
+    }
+
+    /** What it reads at the playhead while a curve moves it; what it is set to otherwise. */
+    public double reading(double set) {
+        ControlId present = id.get();
+        return moves() && present != null ? Controls.reading(session(), present, playhead()) : set;
     }
 
     /** Whether a curve moves it now. */
@@ -91,8 +102,7 @@ public final class RideMark {
     public double show(double set) {
         boolean moves = moves();
         control.pseudoClassStateChanged(RIDDEN, moves);
-        ControlId present = id.get();
-        return moves && present != null ? Controls.reading(session(), present, playhead()) : set;
+        return reading(set);
     }
 
     /**

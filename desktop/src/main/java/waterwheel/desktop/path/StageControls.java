@@ -22,18 +22,22 @@ import javafx.scene.layout.VBox;
 import waterwheel.core.edit.ClipEdits;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.RideEdits;
 import waterwheel.core.errors.RoutingException;
+import waterwheel.core.path.Stage;
 import waterwheel.core.routing.Connections;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
+import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.controls.RideMark;
@@ -181,10 +185,11 @@ final class StageControls {
     Control trim() {
         RideMark[] mark = new RideMark[1];
         DbField field = new DbField("Trim", db -> {
-            if (mark[0].takesOver()) {
+            if (mark[0].records()) {
                 mark[0].move(db, "");
             } else {
-                model.edit(Edits.trimsBy(meant(), db - channel().strip().trimDb()));
+                double from = mark[0].reading(channel().strip().trimDb());
+                model.edit(Edits.trimsBy(meant(), db - from));
             }
         });
         mark[0] = RideMark.on(field, model, () -> ControlId.ofStrip(id, Strip.TRIM.key()));
@@ -192,7 +197,9 @@ final class StageControls {
         polarity.setTooltip(new Tooltip("Multiply the signal by minus one"));
         polarity.setOnAction(
                 event -> model.edit(Edits.forEach("Polarity", meant(), c -> Edits.polarity(c, polarity.isSelected()))));
-        return new Control(line(field, polarity), c -> {
+        Label ridden = ridden();
+        return new Control(new VBox(2, line(field, polarity), ridden), c -> {
+            showRidden(ridden, Strip.TRIM, Stage.TRIM);
             field.setValue(mark[0].show(c.strip().trimDb()));
             polarity.setSelected(c.strip().polarityInverted());
         });
@@ -204,16 +211,52 @@ final class StageControls {
         mark[0] = RideMark.on(fader, model, () -> ControlId.ofStrip(id, Strip.FADER.key()));
         HBox.setHgrow(fader, Priority.ALWAYS);
         DbField field = new DbField("Fader", db -> setFader(mark[0], db, ""));
-        return new Control(line(fader, field), c -> {
+        Label ridden = ridden();
+        return new Control(new VBox(2, line(fader, field), ridden), c -> {
+            showRidden(ridden, Strip.FADER, Stage.FADER);
             double shown = mark[0].show(c.strip().faderDb());
             fader.show(shown);
             field.setValue(shown);
         });
     }
 
+    private static Label ridden() {
+        Label label = new Label();
+        label.getStyleClass().addAll("figure", "muted");
+        label.setMinWidth(0);
+        WholeText.onHover(label);
+        return label;
+    }
+
+    /** The range of a ridden stage: the least and the most that it reads, and what it reads at the stage's peak. */
+    private void showRidden(Label label, waterwheel.core.rides.Control control, Stage stage) {
+        ControlId ridden = ControlId.ofStrip(id, control.key());
+        boolean moves = RideEdits.active(model.session(), ridden).isPresent();
+        label.setVisible(moves);
+        label.setManaged(moves);
+        if (!moves) {
+            return;
+        }
+        double[] reach = Controls.reach(model.session(), ridden);
+        String text = "ridden " + LevelText.signed(reach[0], 1, true) + " to " + LevelText.change(reach[1]);
+        double peak = model.levels()
+                .asked(id)
+                .map(levels -> levels.at(stage).peakAtSeconds())
+                .orElse(Double.NaN);
+        if (!Double.isNaN(peak)) {
+            long frame = Math.round(peak * model.session().sampleRateHz());
+            text += ", at the peak " + LevelText.change(Controls.reading(model.session(), ridden, frame));
+        }
+        label.setText(text);
+    }
+
     private void setFader(RideMark mark, double db, String gesture) {
-        if (mark.takesOver()) {
+        if (mark.records()) {
             mark.move(db, gesture);
+        } else if (mark.moves()) {
+            // As far as the hand moved it, with all that move along.
+            double from = mark.reading(0);
+            model.edit(Edits.fadersBy(meant(), Math.max(db, waterwheel.core.rides.Control.SILENT_DB) - from), gesture);
         } else {
             model.edit(Edits.fadersTo(meant(), channel(), db), gesture);
         }

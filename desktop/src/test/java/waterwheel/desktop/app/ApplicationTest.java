@@ -22,9 +22,11 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.RideEdits;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.ControlId;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
@@ -161,7 +163,11 @@ class ApplicationTest extends DrivenApplication {
 
     @Test
     void the_Path_sets_fader_and_placement_by_keyboard_and_shows_each_stage() throws Exception {
-        robot.interact(() -> model().select(LEAD));
+        robot.interact(() -> {
+            model().select(LEAD);
+            // What it is set to, without what moves it.
+            model().edit(RideEdits.remove(model().session(), ControlId.ofStrip(LEAD, "faderDb")));
+        });
         Node fader = robot.from(desk().window()).lookup(".path .fader").query();
         robot.interact(fader::requestFocus);
         robot.push(KeyCode.LEFT);

@@ -24,6 +24,7 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Section;
+import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.desktop.frame.Step;
 
@@ -212,11 +213,11 @@ class ClipsAndSectionsTest extends DrivenApplication {
         robot.interact(fader::requestFocus);
         robot.push(KeyCode.SHIFT, KeyCode.DOWN);
         assertThat(voices)
-                .extracting(id -> model().session().channel(id).strip().faderDb())
+                .extracting(id -> model().session().channel(id).strip().standingDb(Strip.FADER))
                 .containsExactly(-7.0, -1.0);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         assertThat(voices)
-                .extracting(id -> model().session().channel(id).strip().faderDb())
+                .extracting(id -> model().session().channel(id).strip().standingDb(Strip.FADER))
                 .containsExactly(-6.0, 0.0);
     }
 
@@ -253,7 +254,8 @@ class ClipsAndSectionsTest extends DrivenApplication {
         });
         robot.push(KeyCode.CONTROL, KeyCode.SHIFT, KeyCode.T);
         assertThat(model().session().channel(LEAD).strip().trimDb()).isEqualTo(-9.5);
-        assertThat(model().session().channel(LEAD).strip().faderDb()).isZero();
+        assertThat(model().session().channel(LEAD).strip().standingDb(Strip.FADER))
+                .isZero();
         assertThat(texts()).anyMatch(t -> t.startsWith("The mix stays the same."));
     }
 

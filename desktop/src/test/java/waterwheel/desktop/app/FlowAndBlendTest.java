@@ -30,6 +30,7 @@ import waterwheel.core.processing.TestTone;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
+import waterwheel.core.session.Strip;
 import waterwheel.core.session.Vca;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.LevelBar;
@@ -230,12 +231,12 @@ class FlowAndBlendTest extends DrivenApplication {
         assertThat(model().session()
                         .channel(new ChannelId("chorus-voice-1"))
                         .strip()
-                        .faderDb())
+                        .standingDb(Strip.FADER))
                 .isEqualTo(-1);
         assertThat(model().session()
                         .channel(new ChannelId("chorus-voice-2"))
                         .strip()
-                        .faderDb())
+                        .standingDb(Strip.FADER))
                 .isEqualTo(-1);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         TextField find = robot.from(desk().window())
@@ -296,7 +297,8 @@ class FlowAndBlendTest extends DrivenApplication {
         assertThat(model().levels().of(LEAD).orElseThrow().at(Stage.FADER).averageDbfs())
                 .isCloseTo(before - 5, within(0.01));
         robot.interact(() -> button("Fold in").fire());
-        assertThat(model().session().channel(LEAD).strip().faderDb()).isEqualTo(-5);
+        assertThat(model().session().channel(LEAD).strip().standingDb(Strip.FADER))
+                .isEqualTo(-5);
         assertThat(model().session().vcas().getFirst().faderDb()).isZero();
         awaitLevels();
         assertThat(model().levels().of(LEAD).orElseThrow().at(Stage.FADER).averageDbfs())

@@ -49,7 +49,7 @@ class GroupsAndLawsTest extends DrivenApplication {
             model().select(FIDDLE);
             model().toggleSelected(OTHER);
         });
-        double apart = strip(FIDDLE).faderDb() - strip(OTHER).faderDb();
+        double apart = strip(FIDDLE).standingDb(Strip.FADER) - strip(OTHER).standingDb(Strip.FADER);
         robot.interact(() -> button("Link").fire());
         LinkGroup made = model().session().links().getFirst();
         assertThat(made.members()).containsExactlyInAnyOrder(FIDDLE, OTHER);
@@ -58,12 +58,14 @@ class GroupsAndLawsTest extends DrivenApplication {
             model().select(FIDDLE);
             lane.requestFocus();
         });
-        double before = strip(FIDDLE).faderDb();
+        double before = strip(FIDDLE).standingDb(Strip.FADER);
         robot.push(KeyCode.SHIFT, KeyCode.LEFT);
-        assertThat(strip(FIDDLE).faderDb()).isCloseTo(before - 1, within(1e-9));
-        assertThat(strip(FIDDLE).faderDb() - strip(OTHER).faderDb()).isCloseTo(apart, within(1e-9));
+        assertThat(strip(FIDDLE).standingDb(Strip.FADER)).isCloseTo(before - 1, within(1e-9));
+        assertThat(strip(FIDDLE).standingDb(Strip.FADER) - strip(OTHER).standingDb(Strip.FADER))
+                .isCloseTo(apart, within(1e-9));
         robot.push(KeyCode.ALT, KeyCode.LEFT);
-        assertThat(strip(FIDDLE).faderDb() - strip(OTHER).faderDb()).isCloseTo(apart - 0.1, within(1e-9));
+        assertThat(strip(FIDDLE).standingDb(Strip.FADER) - strip(OTHER).standingDb(Strip.FADER))
+                .isCloseTo(apart - 0.1, within(1e-9));
         robot.interact(() -> shown(ToggleButton.class, t -> "Links mutes".equals(t.getAccessibleText()))
                 .fire());
         assertThat(model().session().links().getFirst().attributes())
@@ -121,7 +123,7 @@ class GroupsAndLawsTest extends DrivenApplication {
     @Test
     void another_pan_law_is_looked_at_and_then_chosen_keeping_levels() throws Exception {
         double before = model().levels().of(LEAD).orElseThrow().at(Stage.OUTPUT).samplePeakDbfs();
-        double fader = strip(LEAD).faderDb();
+        double fader = strip(LEAD).standingDb(Strip.FADER);
         ChoiceBox<?> law = shown(
                 ChoiceBox.class, c -> String.valueOf(c.getAccessibleText()).startsWith("Pan law"));
         robot.interact(() -> law.getSelectionModel().select(law.getItems().indexOf(PanLaw.MINUS_6)));
@@ -132,7 +134,7 @@ class GroupsAndLawsTest extends DrivenApplication {
         assertThat(desk().settings().ownPanLaw()).contains(PanLaw.MINUS_6);
         robot.interact(() -> button("Change keeping levels").fire());
         assertThat(model().session().panLaw()).isEqualTo(PanLaw.MINUS_6);
-        assertThat(strip(LEAD).faderDb()).isCloseTo(fader + 3.01, within(0.005));
+        assertThat(strip(LEAD).standingDb(Strip.FADER)).isCloseTo(fader + 3.01, within(0.005));
         awaitLevels();
         assertThat(model().levels().of(LEAD).orElseThrow().at(Stage.OUTPUT).samplePeakDbfs())
                 .isCloseTo(before, within(0.01));

@@ -24,6 +24,7 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
 import waterwheel.core.session.Tap;
 import waterwheel.core.session.Track;
 import waterwheel.desktop.frame.Step;
@@ -251,7 +252,7 @@ class MapAndLaneGesturesTest extends DrivenApplication {
             robot.moveBy(-2, 0);
         }
         robot.release(MouseButton.PRIMARY);
-        assertThat(channel(LEAD).strip().faderDb()).isLessThan(-1);
+        assertThat(channel(LEAD).strip().standingDb(Strip.FADER)).isLessThan(-1);
         assertOneStep();
     }
 }
