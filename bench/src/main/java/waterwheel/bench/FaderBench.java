@@ -8,13 +8,18 @@ import java.util.List;
 import java.util.concurrent.SynchronousQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BiFunction;
+import java.util.stream.IntStream;
 import waterwheel.core.demo.DemoSession;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.json.Json;
 import waterwheel.core.levels.LevelWatch;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.processing.Equaliser;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.work.Progress;
@@ -22,6 +27,8 @@ import waterwheel.core.work.Progress;
 /** How long the demo session's levels are pending after one fader or one equaliser has moved, everywhere down to the mix. */
 final class FaderBench {
     private static final int ROUNDS = 3;
+
+    private static final int MOVES = 20;
 
     private FaderBench() {}
 
@@ -57,9 +64,28 @@ final class FaderBench {
                                         : i)
                                 .toList()));
             }));
+            List<Channel> ridden = session.channels().stream()
+                    .filter(c -> !Controls.ridden(session, c.id()).isEmpty())
+                    .toList();
+            node.set("point", timed(watch, complete, session, repeated(ridden), (s, channel) -> {
+                double by = moved[0] -= 0.01;
+                List<ControlId> curves = Controls.ridden(s, channel.id());
+                ControlId id = curves.get((int) (-by * 100) % curves.size());
+                Ride ride = Controls.ride(s, id).orElseThrow();
+                CurvePoint last = ride.curve().points().getLast();
+                CurvePoint lower = new CurvePoint(last.frame(), last.value() + by / 100, last.shape());
+                return Controls.with(s, id, ride.withCurve(ride.curve().with(lower)));
+            }));
             node.set("firstMeasureMilliseconds", Json.figure(opening, 1));
         }
         return Json.compact(node);
+    }
+
+    /** So often that a round has some twenty moves. */
+    private static List<Channel> repeated(List<Channel> channels) {
+        return IntStream.range(0, MOVES)
+                .mapToObj(i -> channels.get(i % channels.size()))
+                .toList();
     }
 
     private static boolean equalises(Insert insert) {

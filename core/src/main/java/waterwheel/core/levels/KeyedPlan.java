@@ -64,6 +64,12 @@ record KeyedPlan(
                 signal.inputs().forEach(edge -> feedsSum.set(edge.from()));
             }
         }
+        // A gain that moves is computed faster than it is read, so what is before it is kept instead.
+        for (int i = plan.signals().size() - 1; i >= 0; i--) {
+            if (feedsSum.get(i) && plan.signals().get(i) instanceof Signal.Ridden ridden) {
+                feedsSum.set(ridden.input().from());
+            }
+        }
         BitSet worth = new BitSet();
         feedsSum.stream().forEach(i -> {
             SignalId.Point point = plan.signals().get(i).id().point();

@@ -3,6 +3,7 @@ package waterwheel.desktop.blend;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
+import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.Button;
@@ -25,6 +26,7 @@ import waterwheel.core.rides.Control;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
@@ -49,6 +51,8 @@ final class Lane extends ChannelRow {
     private final LevelBar bar;
     private final DbField db;
     private final RideMark ride;
+    private final RideMark positionRide;
+    private final RideMark widthRide;
     private final Fader position;
     private final Fader width;
     private final ReturnSends sends;
@@ -84,24 +88,24 @@ final class Lane extends ChannelRow {
         db.setMinWidth(BlendView.DB_WIDTH);
         db.setMaxWidth(BlendView.DB_WIDTH);
         db.setFocusTraversable(false);
+        RideMark[] places = new RideMark[2];
         position = new Fader(
                 "Position of " + channel.name(),
                 Fader.Travel.even(-1, 1, 0.01),
                 0.01,
                 0,
-                (value, gesture) -> model.edit(
-                        Edits.placement(
-                                channel(), channel().strip().placement().withPosition(Math.clamp(value, -1, 1))),
-                        gesture));
+                (value, gesture) -> place(places[0], value, gesture, p -> p.withPosition(Math.clamp(value, -1, 1))));
+        places[0] = RideMark.on(position, model, () -> ControlId.ofStrip(id, Placement.POSITION.key()));
+        positionRide = places[0];
         position.setFocusTraversable(false);
         width = new Fader(
                 "Width of " + channel.name(),
                 Fader.Travel.even(0, 2, 0.01),
                 0.01,
                 1,
-                (value, gesture) -> model.edit(
-                        Edits.placement(channel(), channel().strip().placement().withWidth(Math.clamp(value, 0, 2))),
-                        gesture));
+                (value, gesture) -> place(places[1], value, gesture, p -> p.withWidth(Math.clamp(value, 0, 2))));
+        places[1] = RideMark.on(width, model, () -> ControlId.ofStrip(id, Placement.WIDTH.key()));
+        widthRide = places[1];
         width.setFocusTraversable(false);
         width.setVisible(channel.planes() == 2);
         width.setManaged(channel.planes() == 2);
@@ -147,6 +151,14 @@ final class Lane extends ChannelRow {
 
     private void each(String what, Function<Channel, Edit> edit) {
         model.edit(Edits.forEach(what, model.meant(channel()), edit));
+    }
+
+    private void place(RideMark mark, double value, String gesture, UnaryOperator<Placement> change) {
+        if (mark.takesOver()) {
+            mark.move(value, gesture);
+        } else {
+            model.edit(Edits.placement(channel(), change.apply(channel().strip().placement())), gesture);
+        }
     }
 
     private void showFader(Channel channel) {
@@ -214,8 +226,8 @@ final class Lane extends ChannelRow {
         name.setText(channel.name());
         ColourMark.paint(colour, channel instanceof Track track ? track.colour() : Track.Colour.NONE);
         showFader(channel);
-        position.show(channel.strip().placement().position());
-        width.show(channel.strip().placement().width());
+        position.show(positionRide.show(channel.strip().placement().position()));
+        width.show(widthRide.show(channel.strip().placement().width()));
         sends.show(channel);
         mute.setSelected(channel.strip().muted());
         solo.setSelected(channel.strip().soloed());

@@ -167,7 +167,7 @@ public final class RidesView extends VBox implements AutoCloseable {
     }
 
     private Region head() {
-        Label head = new Label("Leaves the channel");
+        Label head = new Label("Leaves the channel,\n\u221260 to 0 dBFS");
         head.getStyleClass().add("muted");
         head.setMinWidth(RideLane.HEAD_WIDTH);
         head.setMaxWidth(RideLane.HEAD_WIDTH);
