@@ -68,6 +68,12 @@ final class InsertRides {
                 .orElse(null);
     }
 
+    /** Whether these are another's: of the very same insert, which is all that a playing thread can look at. */
+    @SuppressWarnings("ReferenceEquality") // comparing all points would allocate
+    boolean areOf(InsertRides other) {
+        return insert == other.insert;
+    }
+
     /** Whether bypass, mix or a gain around the processor moves. */
     boolean movesGains() {
         return bypass != null || input != null || output != null || mix != null;
@@ -102,7 +108,7 @@ final class InsertRides {
     double[] values(long frame, boolean before) {
         for (int i = 0; i < moved.length; i++) {
             Parameter parameter = insert.processor().kind().parameters().get(moved[i]);
-            double value = before ? readers[i].before(frame) : readers[i].at(frame);
+            double value = readers[i].read(frame, before);
             values[moved[i]] = Math.clamp(value, parameter.least(), parameter.most());
         }
         return values;
@@ -132,6 +138,6 @@ final class InsertRides {
         if (reader == null) {
             return set;
         }
-        return control.limited(before ? reader.before(frame) : reader.at(frame));
+        return control.limited(reader.read(frame, before));
     }
 }

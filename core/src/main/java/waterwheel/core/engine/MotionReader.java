@@ -49,7 +49,7 @@ final class MotionReader {
         jumps = Arrays.stream(points).filter(this::jumps).toArray();
         starts = new double[jumps.length][motion.gains()];
         for (int j = 0; j < jumps.length; j++) {
-            this.motion.before(jumps[j], starts[j]);
+            this.motion.read(jumps[j], true, starts[j]);
             if (j > 0 && jumps[j] - jumps[j - 1] < CROSSING) {
                 double way = (double) (jumps[j] - jumps[j - 1]) / CROSSING;
                 for (int g = 0; g < from.length; g++) {
@@ -78,8 +78,8 @@ final class MotionReader {
     }
 
     private boolean jumps(long frame) {
-        motion.before(frame, from);
-        motion.at(frame, to);
+        motion.read(frame, true, from);
+        motion.read(frame, false, to);
         return !Arrays.equals(from, to);
     }
 
@@ -93,7 +93,7 @@ final class MotionReader {
         int done = 0;
         if (songFrame < 0) {
             done = (int) Math.min(frames, -songFrame);
-            motion.at(0, from);
+            motion.read(0, false, from);
             read = -1;
             for (int g = 0; g < from.length; g++) {
                 Arrays.fill(rows[g], first, first + done, from[g]);
@@ -138,9 +138,9 @@ final class MotionReader {
         if (read == begin) {
             System.arraycopy(to, 0, from, 0, from.length);
         } else {
-            motion.at(begin, from);
+            motion.read(begin, false, from);
         }
-        motion.before(end, to);
+        motion.read(end, true, to);
         lastJump = last(jumps, frame, lastJump);
         boolean jumpsNext = lastJump + 1 < jumps.length && jumps[lastJump + 1] == end;
         int count = (int) Math.min(most, end - frame);

@@ -30,6 +30,9 @@ final class RiddenEffect implements Effect {
 
     /** Goes over to other rides of the same insert, within some frames. */
     void use(InsertRides other, int frames) {
+        if (rides.areOf(other)) {
+            return;
+        }
         rides = other;
         gainsAsked = true;
         tell(frame + frames);

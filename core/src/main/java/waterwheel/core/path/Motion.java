@@ -24,11 +24,12 @@ public sealed interface Motion {
 
     /** Reads a motion's linear gains; allocates nothing. */
     interface Reader {
-        /** Fills in the gains at a frame of the song. */
-        void at(long frame, double[] gains);
-
-        /** Fills in what they come to at a frame from before it: others than {@link #at} where a curve jumps there. */
-        void before(long frame, double[] gains);
+        /**
+         * Fills in the gains at a frame of the song.
+         *
+         * @param before whether what they come to there from before is meant, where a curve jumps
+         */
+        void read(long frame, boolean before, double[] gains);
     }
 
     /** The rides that make it move. */
@@ -65,24 +66,12 @@ public sealed interface Motion {
         @Override
         public Reader reader() {
             RideReader[] readers = readers(rides, Scale.PLAIN);
-            return new Reader() {
-                @Override
-                public void at(long frame, double[] gains) {
-                    double db = stillDb;
-                    for (RideReader one : readers) {
-                        db += one.at(frame);
-                    }
-                    gains[0] = factor(db);
+            return (frame, before, gains) -> {
+                double db = stillDb;
+                for (RideReader one : readers) {
+                    db += one.read(frame, before);
                 }
-
-                @Override
-                public void before(long frame, double[] gains) {
-                    double db = stillDb;
-                    for (RideReader one : readers) {
-                        db += one.before(frame);
-                    }
-                    gains[0] = factor(db);
-                }
+                gains[0] = factor(db);
             };
         }
 
@@ -110,24 +99,12 @@ public sealed interface Motion {
         @Override
         public Reader reader() {
             RideReader[] readers = readers(rides, Scale.SWITCH);
-            return new Reader() {
-                @Override
-                public void at(long frame, double[] gains) {
-                    boolean on = false;
-                    for (RideReader one : readers) {
-                        on |= one.at(frame) >= 0.5;
-                    }
-                    gains[0] = on == opens ? still : 0;
+            return (frame, before, gains) -> {
+                boolean on = false;
+                for (RideReader one : readers) {
+                    on |= one.read(frame, before) >= 0.5;
                 }
-
-                @Override
-                public void before(long frame, double[] gains) {
-                    boolean on = false;
-                    for (RideReader one : readers) {
-                        on |= one.before(frame) >= 0.5;
-                    }
-                    gains[0] = on == opens ? still : 0;
-                }
+                gains[0] = on == opens ? still : 0;
             };
         }
     }
@@ -156,20 +133,10 @@ public sealed interface Motion {
             RideReader wide = new RideReader(width, Scale.PLAIN);
             boolean moves = position.active();
             boolean widens = width.active();
-            return new Reader() {
-                @Override
-                public void at(long frame, double[] gains) {
-                    fill(moves ? where.at(frame) : still.position(), widens ? wide.at(frame) : still.width(), gains);
-                }
-
-                @Override
-                public void before(long frame, double[] gains) {
-                    fill(
-                            moves ? where.before(frame) : still.position(),
-                            widens ? wide.before(frame) : still.width(),
-                            gains);
-                }
-            };
+            return (frame, before, gains) -> fill(
+                    moves ? where.read(frame, before) : still.position(),
+                    widens ? wide.read(frame, before) : still.width(),
+                    gains);
         }
 
         private void fill(double where, double wide, double[] gains) {

@@ -17,14 +17,15 @@ public final class RideReader {
         offsets = new CurveReader(ride.offsetCurve());
     }
 
-    /** What the control reads at a frame. */
-    public double at(long frame) {
-        return scale.offset(curve.at(frame, scale), offset + offsets.at(frame, Scale.PLAIN));
-    }
-
-    /** What it comes to at a frame from before it. */
-    public double before(long frame) {
-        return scale.offset(curve.before(frame, scale), offset + offsets.before(frame, Scale.PLAIN));
+    /**
+     * What the control reads at a frame.
+     *
+     * @param before whether what it comes to there from before is meant, where a curve jumps
+     */
+    public double read(long frame, boolean before) {
+        double written = before ? curve.before(frame, scale) : curve.at(frame, scale);
+        double more = before ? offsets.before(frame, Scale.PLAIN) : offsets.at(frame, Scale.PLAIN);
+        return scale.offset(written, offset + more);
     }
 
     /** A curve with the place of the frame that was read last. */

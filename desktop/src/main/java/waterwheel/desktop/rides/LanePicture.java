@@ -34,7 +34,7 @@ import waterwheel.core.units.LevelText;
  * A ride over the level that it causes. Double-click adds a point, dragging moves one, dragging beside one chooses a
  * stretch of the song or, while drawing is on, writes a curve. Keys: Left and Right move the chosen point in time (Shift
  * further), Up and Down its value, Ctrl with Left and Right chooses another one, Insert adds one at the playhead, H, L and
- * C make what follows it hold, run as a line or as a curve, Delete takes it away.
+ * C make what follows it hold, run as a line or as a curve, Delete takes it away, R chooses the section around it.
  */
 final class LanePicture extends Pane {
     private static final double LOWEST_DB = -60;
@@ -98,9 +98,10 @@ final class LanePicture extends Pane {
         });
         Tooltip.install(
                 this,
-                new Tooltip("Double-click adds a point, drag moves it; drag beside it chooses a stretch, or draws"
-                    + " while Draw is on. Keys: arrows move the chosen point, Ctrl+arrows choose another, Insert adds"
-                    + " one at the playhead, H hold, L line, C curve, Delete takes it away"));
+                new Tooltip("Double-click adds a point, drag moves it; drag beside it chooses a stretch, or draws while"
+                        + " Draw is on. Keys: arrows move the chosen point, Ctrl+arrows choose another, Insert"
+                        + " adds one at the playhead, H hold, L line, C curve, Delete takes it away, R chooses the"
+                        + " section around it"));
         setOnMousePressed(this::press);
         setOnMouseDragged(this::drag);
         setOnMouseReleased(this::release);
@@ -468,6 +469,7 @@ final class LanePicture extends Pane {
                     chosen = null;
                 }
             }
+            case R -> model.chooseSectionAt(point == null ? model.playhead() : point.frame());
             case H -> shape(point, CurvePoint.Shape.HOLD);
             case L -> shape(point, CurvePoint.Shape.LINE);
             case C -> shape(point, CurvePoint.Shape.SMOOTH);

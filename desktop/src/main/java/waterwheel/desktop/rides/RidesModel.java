@@ -207,6 +207,15 @@ final class RidesModel {
         span.set(new TimeSpan(Math.clamp(from, 0, songFrames() - now.length()), now.length()));
     }
 
+    /** Chooses the stretch of the section at a frame; none where there is no section. */
+    void chooseSectionAt(long frame) {
+        range.set(session.session().sections().stream()
+                .filter(section -> section.startFrames() <= frame && frame < section.endFrames())
+                .findFirst()
+                .map(section -> new CurveRange(section.startFrames(), section.endFrames()))
+                .orElse(null));
+    }
+
     /** A frame, or the section's edge that lies within a distance, if snapping is on. */
     long snapped(long frame, long within) {
         if (!snapping.get()) {

@@ -263,7 +263,9 @@ public final class RidesView extends VBox implements AutoCloseable {
         }
         List<Edit> edits = model.lanesProperty().get().stream()
                 .filter(id -> Controls.control(session(), id).scale() != Scale.SWITCH)
-                .filter(id -> isDb(id))
+                .filter(this::isDb)
+                // What a VCA does moves others too.
+                .filter(id -> id.owner().equals(model.channel()))
                 .map(id -> edit.of(id, range))
                 .toList();
         together(edits);
@@ -353,6 +355,7 @@ public final class RidesView extends VBox implements AutoCloseable {
 
     private void copyTo(List<ControlId> from, CurveRange range, long at) {
         together(from.stream()
+                .filter(id -> id.owner().equals(model.channel()))
                 .map(id -> RideEdits.copy(session(), id, range, id, at))
                 .toList());
     }

@@ -63,10 +63,7 @@ final class SongTime extends Pane {
             model.session().transport().seek((double) frame / session.sampleRateHz());
             return;
         }
-        session.sections().stream()
-                .filter(s -> s.startFrames() <= frame && frame < s.endFrames())
-                .findFirst()
-                .ifPresent(s -> model.rangeProperty().set(new CurveRange(s.startFrames(), s.endFrames())));
+        model.chooseSectionAt(frame);
     }
 
     @Override

@@ -12,6 +12,7 @@ import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
+import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -314,5 +315,34 @@ class RidesViewTest extends DrivenApplication {
         assertThat(ride.curve().at(Math.round(31.4 * rate))).isCloseTo(rest, within(1e-9));
         robot.interact(() -> model().undo());
         assertThat(model().session()).isEqualTo(before);
+    }
+
+    @Test
+    void a_section_is_chosen_by_key_and_shifted_and_only_there() {
+        ride();
+        key(KeyCode.LEFT, false, true);
+        robot.interact(() -> {
+            fire(picture(), MouseEvent.MOUSE_PRESSED, 0.6, 0.5, 2);
+            fire(picture(), MouseEvent.MOUSE_RELEASED, 0.6, 0.5, 1);
+        });
+        long at = points().getLast().frame();
+        key(KeyCode.R, false, false);
+        Session ridden = model().session();
+        TextField shift = robot.from(view()).lookup(".db-field").queryAllAs(TextField.class).stream()
+                .filter(f -> visible(f) && f.getAccessibleText().startsWith("Move what is written"))
+                .findFirst()
+                .orElseThrow();
+        robot.interact(() -> {
+            shift.requestFocus();
+            shift.setText("-3");
+            Event.fireEvent(
+                    shift, new KeyEvent(KeyEvent.KEY_PRESSED, "", "", KeyCode.ENTER, false, false, false, false));
+        });
+        double before = Controls.ride(ridden, FADER).orElseThrow().curve().at(at);
+        Ride after = Controls.ride(model().session(), FADER).orElseThrow();
+        assertThat(after.curve().at(at)).isCloseTo(before - 3, within(1e-6));
+        assertThat(after.curve().at(0))
+                .isEqualTo(Controls.ride(ridden, FADER).orElseThrow().curve().at(0));
+        assertOneStep(ridden);
     }
 }
