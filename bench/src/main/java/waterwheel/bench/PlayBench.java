@@ -24,12 +24,13 @@ final class PlayBench {
     static String run(Path folder) throws Exception {
         DemoSession.writeIfMissing(folder, Progress.NONE);
         Session session = SessionFolder.load(folder).session();
-        Plan plan = PlanCompiler.compile(session);
+        Plan plan = PlanCompiler.forPlayback(session);
         double[] millis = {};
         try (Media media = Media.open(session, folder);
                 Team team = new Team(1)) {
             for (int round = 0; round <= WARM_UPS; round++) {
                 PlanRun run = PlanRun.ofAll(plan, media, team, Player.BLOCK);
+                run.ready();
                 int blocks = (int) (plan.lengthFrames() / Player.BLOCK);
                 millis = new double[blocks];
                 for (int b = 0; b < blocks; b++) {
@@ -39,12 +40,15 @@ final class PlayBench {
                 }
             }
         }
+        // As a listener has it: the first second, until memory and files are there, is not counted.
+        millis = Arrays.copyOfRange(millis, session.sampleRateHz() / Player.BLOCK, millis.length);
         Arrays.sort(millis);
         ObjectNode node = Json.object();
         node.put("bench", "blocks of playback, demo session, one thread");
         node.put("blockFrames", Player.BLOCK);
         node.set("lastsMilliseconds", Json.figure(1_000.0 * Player.BLOCK / session.sampleRateHz(), 2));
         node.set("medianMilliseconds", Json.figure(millis[millis.length / 2], 3));
+        node.set("percentile999Milliseconds", Json.figure(millis[(int) (0.999 * millis.length)], 3));
         node.set("slowestMilliseconds", Json.figure(millis[millis.length - 1], 3));
         return Json.compact(node);
     }

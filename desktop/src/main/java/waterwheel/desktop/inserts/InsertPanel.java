@@ -172,6 +172,11 @@ public final class InsertPanel extends VBox {
 
     private void showReduction(double seconds) {
         SlotId present = slot;
+        Insert moving = model.transport().playingProperty().get() ? insert() : null;
+        if (moving != null && moving.rides().anyActive()) {
+            // What is ridden reads along with the song.
+            showValues();
+        }
         if (channelId != null && present != null && turned.isVisible()) {
             double db = reduction.show(model.transport().reductionDb(channelId, present), seconds);
             reductionDb.setText(LevelText.signed(-db, 1, true) + " dB");
@@ -310,10 +315,14 @@ public final class InsertPanel extends VBox {
                 channelId == null ? null : model.session().find(channelId).orElse(null);
         title.setText(insert.processor().kind().label() + " on " + (channel == null ? "" : channel.name())
                 + (insert.bypassed() ? " (bypassed)" : ""));
+        showValues();
+        showLevels();
+    }
+
+    private void showValues() {
         showing = true;
         updates.forEach(Runnable::run);
         showing = false;
-        showLevels();
     }
 
     private void showLevels() {
