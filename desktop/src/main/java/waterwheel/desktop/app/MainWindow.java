@@ -80,7 +80,7 @@ final class MainWindow extends BorderPane {
 
     void showStart() {
         closeClips();
-        views.clear();
+        closeViews();
         rail = null;
         findings = null;
         meters = null;
@@ -96,7 +96,7 @@ final class MainWindow extends BorderPane {
 
     void show(SessionModel model) {
         closeClips();
-        views.clear();
+        closeViews();
         ClipsPanel clipsPanel = new ClipsPanel(model);
         MetersLine metersLine = new MetersLine(model);
         InsertPanel insertPanel = new InsertPanel(model, work);
@@ -191,6 +191,14 @@ final class MainWindow extends BorderPane {
         keys = sheet;
         center.getChildren().add(sheet);
         sheet.requestFocus();
+    }
+
+    /** Views hear of a session as long as they are shown. */
+    private void closeViews() {
+        if (views.get(Step.RIDES) instanceof RidesView rides) {
+            rides.close();
+        }
+        views.clear();
     }
 
     private void closeClips() {
