@@ -2,7 +2,6 @@ package waterwheel.core.edit;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import waterwheel.core.rides.Control;
@@ -131,14 +130,6 @@ public final class RideEdits {
             }
         }
         return kept;
-    }
-
-    /** Writes several controls' passes in one step. */
-    public static Edit recorded(Session session, Map<ControlId, List<CurvePoint>> passes) {
-        List<Edit> edits = passes.entrySet().stream()
-                .map(pass -> write(session, pass.getKey(), pass.getValue()))
-                .toList();
-        return edits.size() == 1 ? edits.getFirst() : Edit.together("Ride of " + edits.size() + " controls", edits);
     }
 
     /** Moves what is written in a stretch by as much, in the unit of the control's scale. */

@@ -4,12 +4,12 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Parameter;
 import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Curve;
-import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
 import waterwheel.core.rides.RideReader;
 import waterwheel.core.units.Decibels;
@@ -48,16 +48,9 @@ final class InsertRides {
         input = reader(insert, Insert.INPUT);
         output = reader(insert, Insert.OUTPUT);
         mix = reader(insert, Insert.MIX);
-        List<Ride> active =
-                insert.rides().byKey().values().stream().filter(Ride::active).toList();
-        points = active.stream()
-                .flatMap(ride -> List.of(ride.curve(), ride.offsetCurve()).stream())
-                .map(Curve::points)
-                .flatMap(List::stream)
-                .mapToLong(CurvePoint::frame)
-                .sorted()
-                .distinct()
-                .toArray();
+        points = Curve.frames(insert.rides().byKey().values().stream()
+                .filter(Ride::active)
+                .flatMap(ride -> Stream.of(ride.curve(), ride.offsetCurve())));
         jumps = Arrays.stream(points).filter(this::jumps).toArray();
     }
 

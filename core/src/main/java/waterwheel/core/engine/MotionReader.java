@@ -2,7 +2,7 @@ package waterwheel.core.engine;
 
 import java.util.Arrays;
 import waterwheel.core.path.Motion;
-import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Curve;
 
 /**
  * Reads the gains of a motion frame by frame. At control points, which are the song's frames that divide by 32 and the
@@ -38,12 +38,7 @@ final class MotionReader {
 
     MotionReader(Motion motion) {
         this.motion = motion.reader();
-        points = motion.curves().stream()
-                .flatMap(curve -> curve.points().stream())
-                .mapToLong(CurvePoint::frame)
-                .sorted()
-                .distinct()
-                .toArray();
+        points = Curve.frames(motion.curves().stream());
         from = new double[motion.gains()];
         to = new double[motion.gains()];
         jumps = Arrays.stream(points).filter(this::jumps).toArray();
@@ -173,10 +168,10 @@ final class MotionReader {
     }
 
     private void cross(long frame, double[][] rows, int first, int count) {
-        int jump = lastJump;
-        if (jump < 0 || frame - jumps[jump] >= CROSSING) {
+        if (!crosses(frame)) {
             return;
         }
+        int jump = lastJump;
         int crossing = (int) Math.min(count, jumps[jump] + CROSSING - frame);
         for (int g = 0; g < from.length; g++) {
             double start = starts[jump][g];

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.Stream;
 
 /**
  * A value that changes over time. Before its first point it has that point's value, after its last point that one's.
@@ -26,6 +27,15 @@ public record Curve(List<CurvePoint> points) {
                                 + points.get(i - 1).frame() + " (expected: growing frames)");
             }
         }
+    }
+
+    /** The frames of all points of several curves, growing, each once. */
+    public static long[] frames(Stream<Curve> curves) {
+        return curves.flatMap(curve -> curve.points().stream())
+                .mapToLong(CurvePoint::frame)
+                .sorted()
+                .distinct()
+                .toArray();
     }
 
     public boolean isNone() {
@@ -52,11 +62,7 @@ public record Curve(List<CurvePoint> points) {
         }
         CurvePoint to = points.get(next);
         double part = (double) (frame - from.frame()) / (to.frame() - from.frame());
-        return switch (from.shape()) {
-            case HOLD -> from.value();
-            case LINE -> scale.between(from.value(), to.value(), part);
-            case SMOOTH -> scale.between(from.value(), to.value(), (1 - Math.cos(Math.PI * part)) / 2);
-        };
+        return scale.between(from.value(), to.value(), part, from.shape());
     }
 
     /** The value that a curve comes to at a frame from before it: another one than {@link #at} where it jumps there. */

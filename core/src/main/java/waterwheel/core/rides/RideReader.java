@@ -64,11 +64,7 @@ public final class RideReader {
                 return values[from];
             }
             double part = (double) (frame - frames[from]) / (frames[next] - frames[from]);
-            return switch (shapes[from]) {
-                case HOLD -> values[from];
-                case LINE -> scale.between(values[from], values[next], part);
-                case SMOOTH -> scale.between(values[from], values[next], (1 - Math.cos(Math.PI * part)) / 2);
-            };
+            return scale.between(values[from], values[next], part, shapes[from]);
         }
 
         double before(long frame, Scale scale) {

@@ -10,11 +10,20 @@ public enum Scale {
     SWITCH;
 
     /** The value a part of the way from one to another. */
-    double between(double from, double to, double part) {
+    private double between(double from, double to, double part) {
         return switch (this) {
             case PLAIN -> from + (to - from) * part;
             case OCTAVES -> from * Math.pow(to / from, part);
             case SWITCH -> from;
+        };
+    }
+
+    /** The value a part of the way along a segment of a shape. */
+    double between(double from, double to, double part, CurvePoint.Shape shape) {
+        return switch (shape) {
+            case HOLD -> from;
+            case LINE -> between(from, to, part);
+            case SMOOTH -> between(from, to, (1 - Math.cos(Math.PI * part)) / 2);
         };
     }
 

@@ -87,7 +87,7 @@ public final class RideMark {
     /** What it reads at the playhead while a curve moves it; what it is set to otherwise. */
     public double reading(double set) {
         ControlId present = id.get();
-        return moves() && present != null ? Controls.reading(session(), present, playhead()) : set;
+        return moves() && present != null ? Controls.reading(session(), present, model.playhead()) : set;
     }
 
     /** Whether a curve moves it now. */
@@ -100,8 +100,7 @@ public final class RideMark {
 
     /** Shows whether it is ridden; returns what it reads at the playhead, or what it is set to. */
     public double show(double set) {
-        boolean moves = moves();
-        control.pseudoClassStateChanged(RIDDEN, moves);
+        control.pseudoClassStateChanged(RIDDEN, moves());
         return reading(set);
     }
 
@@ -114,11 +113,7 @@ public final class RideMark {
         if (present != null && model.rideTakes().writes()) {
             model.rideTakes().move(present, value);
         } else if (present != null) {
-            model.edit(RideEdits.byHand(session(), present, playhead(), value), gesture);
+            model.edit(RideEdits.byHand(session(), present, model.playhead(), value), gesture);
         }
-    }
-
-    private long playhead() {
-        return Math.round(model.transport().secondsProperty().get() * session().sampleRateHz());
     }
 }

@@ -74,7 +74,7 @@ public final class RideTakes implements AutoCloseable {
             take = now;
             gesture = "take " + ++takes;
         }
-        long frame = frame();
+        long frame = model.playhead();
         now.move(id, frame, value);
         model.edit(RideEdits.byHand(model.session(), id, frame, value), gesture);
     }
@@ -86,7 +86,7 @@ public final class RideTakes implements AutoCloseable {
         if (now == null || earlier == null) {
             return;
         }
-        now.release(id, frame());
+        now.release(id, model.playhead());
         if (release.get() == RideTake.Release.SPRINGS_BACK) {
             Ride written = Controls.ride(earlier, id).orElse(Ride.of(Curve.NONE));
             model.edit(new Edit("Release", session -> Controls.with(session, id, written)), gesture);
@@ -98,13 +98,8 @@ public final class RideTakes implements AutoCloseable {
         take = null;
         before = null;
         if (done != null && done.wrote()) {
-            model.edit(rehearsing.get() ? done.cancel() : done.stop(frame()), gesture);
+            model.edit(rehearsing.get() ? done.cancel() : done.stop(model.playhead()), gesture);
         }
-    }
-
-    private long frame() {
-        return Math.round(
-                model.transport().secondsProperty().get() * model.session().sampleRateHz());
     }
 
     @Override

@@ -185,6 +185,11 @@ public final class SessionModel implements AutoCloseable {
         return transport;
     }
 
+    /** The song's frame at which the transport stands. */
+    public long playhead() {
+        return Math.round(transport.secondsProperty().get() * session().sampleRateHz());
+    }
+
     /** Records what hands do to controls while the song plays. */
     public RideTakes rideTakes() {
         return rideTakes;

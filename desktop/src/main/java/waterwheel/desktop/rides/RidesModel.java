@@ -229,7 +229,6 @@ final class RidesModel {
     }
 
     long playhead() {
-        return Math.round(
-                session.transport().secondsProperty().get() * session.session().sampleRateHz());
+        return session.playhead();
     }
 }
