@@ -3,10 +3,12 @@ package waterwheel.core.edit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.ClipRide;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 
@@ -64,7 +66,37 @@ public final class ClipEdits {
         return change("Gain curve of " + track.name(), track, clip, c -> c.withGainCurve(curve));
     }
 
+    /** Gives a clip another curve over one of its channel's controls, or takes it away; an offset, as long as it lasts. */
+    public static Edit ride(Track track, int clip, ClipRide ride) {
+        return change("Clip's ride of " + track.name(), track, clip, c -> c.withRide(ride));
+    }
+
+    /** Moves a clip, with all its curves, to where it begins on the song's line. */
+    public static Edit move(Track track, int clip, long startFrames) {
+        return change(
+                "Place of a clip of " + track.name(), track, clip, c -> c.withStartFrames(Math.max(0, startFrames)));
+    }
+
+    /** Copies a clip, with all its curves, to another place on its track; the copy is the last in the track's list. */
+    public static Edit copy(Track track, int clip, long startFrames) {
+        return list(
+                "Copied clip of " + track.name(),
+                track,
+                clip,
+                clips -> clips.add(clips.get(clip).withStartFrames(Math.max(0, startFrames))));
+    }
+
+    /** Takes a clip away; its file stays. */
+    public static Edit remove(Track track, int clip) {
+        return list("Removal of a clip of " + track.name(), track, clip, clips -> clips.remove(clip));
+    }
+
     private static Edit change(String name, Track track, int clip, UnaryOperator<Clip> change) {
+        return list(name, track, clip, clips -> clips.set(clip, change.apply(clips.get(clip))));
+    }
+
+    /** A change of a track's list, as long as it has that clip. */
+    private static Edit list(String name, Track track, int clip, Consumer<List<Clip>> change) {
         return new Edit(
                 name,
                 session -> session.withChannel(track.id(), c -> {
@@ -72,7 +104,7 @@ public final class ClipEdits {
                         return c;
                     }
                     List<Clip> clips = new ArrayList<>(now.clips());
-                    clips.set(clip, change.apply(clips.get(clip)));
+                    change.accept(clips);
                     return now.withClips(clips);
                 }));
     }

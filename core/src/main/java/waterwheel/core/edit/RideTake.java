@@ -65,11 +65,15 @@ public final class RideTake {
     /** What one control has written. */
     private static final class Pass {
         private final Ride before;
+        /** What lies on top of what is written: the ride's own offsets, and those of clips. */
+        private final Ride above;
+
         private final List<List<CurvePoint>> stretches = new ArrayList<>();
         private boolean held;
 
-        Pass(Ride before) {
+        Pass(Ride before, Ride above) {
             this.before = before;
+            this.above = above;
         }
     }
 
@@ -91,10 +95,27 @@ public final class RideTake {
         return !passes.isEmpty();
     }
 
-    /** Has a control grabbed, or moved while it is held, at a frame. */
-    public void move(ControlId id, long frame, double value) {
-        Pass pass = passes.computeIfAbsent(
-                id, one -> new Pass(Controls.ride(before, one).orElseGet(() -> Controls.still(before, one))));
+    private Pass begun(ControlId id) {
+        Ride own = Controls.ride(before, id)
+                .orElseGet(() -> Controls.still(before, id))
+                .withSuspended(false);
+        return new Pass(own, Controls.moving(Controls.with(before, id, own), id).orElse(own));
+    }
+
+    /** Whether a control is held. */
+    public boolean holds(ControlId id) {
+        Pass pass = passes.get(id);
+        return pass != null && pass.held;
+    }
+
+    /**
+     * Has a control grabbed, or moved while it is held, at a frame.
+     *
+     * @param value that it is to read there
+     * @return what is heard while it is held: the control stands there
+     */
+    public Edit move(ControlId id, long frame, double value) {
+        Pass pass = passes.computeIfAbsent(id, this::begun);
         if (!pass.held) {
             pass.held = true;
             boolean goesOn = release == Release.STAYS && !pass.stretches.isEmpty();
@@ -102,7 +123,12 @@ public final class RideTake {
                 pass.stretches.add(new ArrayList<>());
             }
         }
-        add(pass, new CurvePoint(frame, Controls.control(before, id).limited(value), shape(id)));
+        Control control = Controls.control(before, id);
+        double lift = pass.above.offset() + pass.above.offsetCurve().at(frame);
+        double written = control.limited(control.scale().offset(control.limited(value), -lift));
+        add(pass, new CurvePoint(frame, written, shape(id)));
+        Ride heard = pass.before.withCurve(new Curve(List.of(new CurvePoint(0, written, CurvePoint.Shape.HOLD))));
+        return new Edit("Ride", session -> Controls.with(session, id, heard));
     }
 
     private CurvePoint.Shape shape(ControlId id) {
@@ -135,8 +161,9 @@ public final class RideTake {
         CurvePoint last = pass.stretches.getLast().getLast();
         add(pass, new CurvePoint(Math.max(frame, last.frame()), last.value(), last.shape()));
         if (release == Release.SPRINGS_BACK) {
-            long back = pass.stretches.getLast().getLast().frame() + springFrames;
             Control control = Controls.control(before, id);
+            long spring = control.scale() == Scale.SWITCH ? 1 : springFrames;
+            long back = pass.stretches.getLast().getLast().frame() + spring;
             pass.stretches
                     .getLast()
                     .add(new CurvePoint(back, pass.before.curve().at(back, control.scale()), shape(id)));
@@ -157,7 +184,7 @@ public final class RideTake {
                 CurvePoint last = pass.stretches.getLast().getLast();
                 add(pass, new CurvePoint(Math.max(frame, last.frame()), last.value(), last.shape()));
             }
-            written.put(id, pass.before.withCurve(curve(id, pass, open)).withSuspended(false));
+            written.put(id, pass.before.withCurve(curve(id, pass, open)));
         });
         String what = written.size() == 1
                 ? Controls.name(before, written.keySet().iterator().next()) + " of "

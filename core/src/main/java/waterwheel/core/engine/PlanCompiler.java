@@ -30,6 +30,7 @@ import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.ClipRides;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
@@ -91,8 +92,8 @@ public final class PlanCompiler {
     private record Way(ChannelPath path, Signal.Edge beforeFader, Signal.Edge afterFader, Signal.Edge output) {}
 
     private PlanCompiler(Session session, @Nullable Predicate<Track> included, double outputGain, boolean played) {
-        this.session = session;
-        this.paths = ChannelPaths.of(session);
+        this.session = ClipRides.laid(session);
+        this.paths = ChannelPaths.of(this.session);
         this.included = included == null ? track -> true : included;
         this.outputGain = outputGain;
         this.played = played;

@@ -3,6 +3,7 @@ package waterwheel.core.inserts;
 import java.util.ArrayList;
 import java.util.List;
 import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Ridable;
 import waterwheel.core.rides.Rides;
 import waterwheel.core.rides.Scale;
 import waterwheel.core.units.Ranges;
@@ -17,7 +18,8 @@ import waterwheel.core.units.Ranges;
  * @param rides of bypass, gains, mix and the processor's parameters
  */
 public record Insert(
-        SlotId id, Processor processor, boolean bypassed, double inputDb, double outputDb, double mix, Rides rides) {
+        SlotId id, Processor processor, boolean bypassed, double inputDb, double outputDb, double mix, Rides rides)
+        implements Ridable {
     public static final double GAIN_LIMIT_DB = 24;
     public static final Control BYPASSED = new Control("bypassed", "Bypass", "", 0, 1, Scale.SWITCH);
     public static final Control INPUT =
@@ -47,7 +49,7 @@ public record Insert(
         return all;
     }
 
-    /** What a control is set to, whatever its ride says; a switch is 0 or 1. */
+    @Override
     public double value(String key) {
         return switch (key) {
             case "bypassed" -> bypassed ? 1 : 0;
@@ -58,11 +60,23 @@ public record Insert(
         };
     }
 
+    @Override
+    public Insert with(String key, double value) {
+        return switch (key) {
+            case "bypassed" -> withBypassed(value >= 0.5);
+            case "inputDb" -> withInputDb(INPUT.limited(value));
+            case "outputDb" -> withOutputDb(OUTPUT.limited(value));
+            case "mix" -> withMix(MIX.limited(value));
+            default -> withProcessor(processor.with(key, value));
+        };
+    }
+
     /** Whether the signal runs through it, now or at some time. */
     public boolean runs() {
         return !bypassed || rides.active(BYPASSED.key()).isPresent();
     }
 
+    @Override
     public Insert withRides(Rides value) {
         return new Insert(id, processor, bypassed, inputDb, outputDb, mix, value);
     }

@@ -1,5 +1,7 @@
 package waterwheel.core.session;
 
+import java.util.ArrayList;
+import java.util.List;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.sources.SourceId;
@@ -17,6 +19,7 @@ import waterwheel.core.units.Ranges;
  * @param fadeOutFrames frames until its end over which it leaves
  * @param gainCurve added to the gain, in dB by frame from the clip's start, -48 to +48 dB
  * @param side what is heard of a stereo file
+ * @param rides offsets on its channel's fader and position, and on the settings of one insert, while the clip lasts
  */
 public record Clip(
         SourceId source,
@@ -27,7 +30,8 @@ public record Clip(
         long fadeInFrames,
         long fadeOutFrames,
         Curve gainCurve,
-        Side side) {
+        Side side,
+        List<ClipRide> rides) {
     /** Which of a stereo file's sides are heard. */
     public enum Side {
         /** Both: side by side on a stereo track, half their sum on a mono one. */
@@ -60,6 +64,15 @@ public record Clip(
             throw new IllegalArgumentException("fades: " + fadeInFrames + " and " + fadeOutFrames
                     + " frames (expected: together at most the clip's " + lengthFrames + ")");
         }
+        rides = List.copyOf(rides);
+        if (rides.stream()
+                        .map(ClipRide::part)
+                        .filter(ControlId.OfInsert.class::isInstance)
+                        .distinct()
+                        .count()
+                > 1) {
+            throw new IllegalArgumentException("rides: of several inserts (expected: of one)");
+        }
         for (CurvePoint point : gainCurve.points()) {
             Ranges.checked("gainCurve", point.value(), -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
         }
@@ -84,7 +97,8 @@ public record Clip(
                 fadeInFrames,
                 fadeOutFrames,
                 gainCurve,
-                Side.BOTH);
+                Side.BOTH,
+                List.of());
     }
 
     /** A clip without fades and gain curve. */
@@ -102,23 +116,52 @@ public record Clip(
         return fadeInFrames > 0 || fadeOutFrames > 0 || !gainCurve.isNone();
     }
 
+    /** What the clip adds to one of its channel's controls; {@link Curve#NONE} where it leaves that alone. */
+    public Curve ride(ControlId.Part part, String key) {
+        return rides.stream()
+                .filter(ride -> ride.moves(part, key))
+                .map(ClipRide::offset)
+                .findFirst()
+                .orElse(Curve.NONE);
+    }
+
+    public Clip withStartFrames(long value) {
+        return copy(value, gainDb, fadeInFrames, fadeOutFrames, gainCurve, side, rides);
+    }
+
     public Clip withGainDb(double value) {
-        return new Clip(
-                source, startFrames, offsetFrames, lengthFrames, value, fadeInFrames, fadeOutFrames, gainCurve, side);
+        return copy(startFrames, value, fadeInFrames, fadeOutFrames, gainCurve, side, rides);
     }
 
     public Clip withFades(long in, long out) {
-        return new Clip(source, startFrames, offsetFrames, lengthFrames, gainDb, in, out, gainCurve, side);
+        return copy(startFrames, gainDb, in, out, gainCurve, side, rides);
     }
 
     public Clip withGainCurve(Curve value) {
-        return new Clip(
-                source, startFrames, offsetFrames, lengthFrames, gainDb, fadeInFrames, fadeOutFrames, value, side);
+        return copy(startFrames, gainDb, fadeInFrames, fadeOutFrames, value, side, rides);
     }
 
     public Clip withSide(Side value) {
-        return new Clip(
-                source, startFrames, offsetFrames, lengthFrames, gainDb, fadeInFrames, fadeOutFrames, gainCurve, value);
+        return copy(startFrames, gainDb, fadeInFrames, fadeOutFrames, gainCurve, value, rides);
+    }
+
+    public Clip withRides(List<ClipRide> value) {
+        return copy(startFrames, gainDb, fadeInFrames, fadeOutFrames, gainCurve, side, value);
+    }
+
+    /** Returns the clip with another ride of a control; without one where it has no points. */
+    public Clip withRide(ClipRide ride) {
+        List<ClipRide> changed = new ArrayList<>(rides);
+        changed.removeIf(one -> one.moves(ride.part(), ride.key()));
+        if (!ride.offset().isNone()) {
+            changed.add(ride);
+        }
+        return withRides(changed);
+    }
+
+    private Clip copy(
+            long start, double db, long fadeIn, long fadeOut, Curve curve, Side heard, List<ClipRide> ridden) {
+        return new Clip(source, start, offsetFrames, lengthFrames, db, fadeIn, fadeOut, curve, heard, ridden);
     }
 
     /** The clip as its file is: no gain, no fades, no curve. */

@@ -10,8 +10,8 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ridable;
 import waterwheel.core.rides.Ride;
-import waterwheel.core.rides.Rides;
 
 /** Finds the controls of a session, what they are set to, and their rides. */
 public final class Controls {
@@ -81,30 +81,30 @@ public final class Controls {
 
     /** What a control is set to, whatever its ride says: a switch 0 or 1, a silent fader its end of travel. */
     public static double set(Session session, ControlId id) {
-        double value =
-                switch (id.part()) {
-                    case ControlId.OfStrip() ->
-                        session.find(id.owner())
-                                .map(channel -> channel.strip().value(id.key()))
-                                .orElseGet(() -> vca(session, id).value(id.key()));
-                    case ControlId.OfSend(int number) ->
-                        send(session, id, number).value(id.key());
-                    case ControlId.OfInsert(SlotId slot) ->
-                        insert(session, id, slot).value(id.key());
-                };
-        return control(session, id).limited(value);
+        return control(session, id).limited(owner(session, id).value(id.key()));
+    }
+
+    /** Returns the session with a control set to another value; a fader at negative infinity is silent. */
+    public static Session withSet(Session session, ControlId id, double value) {
+        return changed(session, id, owner -> owner.with(id.key(), value));
     }
 
     /** A control's ride, suspended or not. */
     public static Optional<Ride> ride(Session session, ControlId id) {
-        return rides(session, id).find(id.key());
+        return owner(session, id).rides().find(id.key());
     }
 
-    /** What a control reads at a frame of the song: what its ride says, or what it is set to. */
+    /** What moves a control now: its ride while that is active, with what clips lay on it. */
+    public static Optional<Ride> moving(Session session, ControlId id) {
+        return session.find(id.owner()).orElse(null) instanceof Track track
+                ? ClipRides.laid(track, id.part(), control(session, id), owner(session, id))
+                : ride(session, id).filter(Ride::active);
+    }
+
+    /** What a control reads at a frame of the song: what moves it says, or what it is set to. */
     public static double reading(Session session, ControlId id, long frame) {
         Control control = control(session, id);
-        return ride(session, id)
-                .filter(Ride::active)
+        return moving(session, id)
                 .map(ride -> control.limited(ride.at(frame, control.scale())))
                 .orElseGet(() -> set(session, id));
     }
@@ -113,7 +113,7 @@ public final class Controls {
     public static double[] reach(Session session, ControlId id) {
         double least = Double.POSITIVE_INFINITY;
         double most = Double.NEGATIVE_INFINITY;
-        Ride ride = ride(session, id).orElseGet(() -> still(session, id));
+        Ride ride = moving(session, id).orElseGet(() -> still(session, id));
         for (Curve curve : List.of(ride.curve(), ride.offsetCurve())) {
             for (CurvePoint point : curve.points()) {
                 double reading = reading(session, id, point.frame());
@@ -139,28 +139,29 @@ public final class Controls {
 
     /** Returns the session with another ride of a control; without one where it has no points. */
     public static Session with(Session session, ControlId id, Ride ride) {
-        UnaryOperator<Rides> change = rides -> rides.with(id.key(), ride);
+        return changed(session, id, owner -> owner.withRides(owner.rides().with(id.key(), ride)));
+    }
+
+    private static Session changed(Session session, ControlId id, UnaryOperator<Ridable> change) {
+        ChannelId owner = id.owner();
         return switch (id.part()) {
+            case ControlId.OfStrip()
+            when session.find(owner).isPresent() -> session.withStrip(owner, strip -> (Strip) change.apply(strip));
             case ControlId.OfStrip() ->
-                session.find(id.owner()).isPresent()
-                        ? session.withStrip(id.owner(), s -> s.withRides(change.apply(s.rides())))
-                        : session.withVcas(session.vcas().stream()
-                                .map(v -> v.id().equals(id.owner()) ? v.withRides(change.apply(v.rides())) : v)
-                                .toList());
+                session.withVcas(session.vcas().stream()
+                        .map(vca -> vca.id().equals(owner) ? (Vca) change.apply(vca) : vca)
+                        .toList());
             case ControlId.OfSend(int number) ->
-                session.withStrip(id.owner(), s -> {
-                    List<Send> sends = new ArrayList<>(s.sends());
-                    sends.set(
-                            number,
-                            sends.get(number)
-                                    .withRides(change.apply(sends.get(number).rides())));
-                    return s.withSends(sends);
+                session.withStrip(owner, strip -> {
+                    List<Send> sends = new ArrayList<>(strip.sends());
+                    sends.set(number, (Send) change.apply(sends.get(number)));
+                    return strip.withSends(sends);
                 });
             case ControlId.OfInsert(SlotId slot) ->
                 session.withStrip(
-                        id.owner(),
-                        s -> s.withInserts(s.inserts().stream()
-                                .map(i -> i.id().equals(slot) ? i.withRides(change.apply(i.rides())) : i)
+                        owner,
+                        strip -> strip.withInserts(strip.inserts().stream()
+                                .map(one -> one.id().equals(slot) ? (Insert) change.apply(one) : one)
                                 .toList()));
         };
     }
@@ -192,13 +193,12 @@ public final class Controls {
                 .name());
     }
 
-    private static Rides rides(Session session, ControlId id) {
+    private static Ridable owner(Session session, ControlId id) {
         return switch (id.part()) {
             case ControlId.OfStrip() ->
-                session.find(id.owner()).map(channel -> channel.strip().rides()).orElseGet(() -> vca(session, id)
-                        .rides());
-            case ControlId.OfSend(int number) -> send(session, id, number).rides();
-            case ControlId.OfInsert(SlotId slot) -> insert(session, id, slot).rides();
+                session.find(id.owner()).<Ridable>map(Channel::strip).orElseGet(() -> vca(session, id));
+            case ControlId.OfSend(int number) -> send(session, id, number);
+            case ControlId.OfInsert(SlotId slot) -> insert(session, id, slot);
         };
     }
 

@@ -37,6 +37,11 @@ public record Placement(double position, double width, Mode mode) {
         return key.equals(POSITION.key()) ? position : width;
     }
 
+    /** Returns the placement with the position or the width changed, by its control's key. */
+    Placement with(String key, double value) {
+        return key.equals(POSITION.key()) ? withPosition(POSITION.limited(value)) : withWidth(WIDTH.limited(value));
+    }
+
     public Placement withPosition(double value) {
         return new Placement(value, width, mode);
     }

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Ridable;
 import waterwheel.core.rides.Ride;
 import waterwheel.core.rides.Rides;
 import waterwheel.core.rides.Scale;
@@ -20,7 +21,8 @@ import waterwheel.core.units.Ranges;
  * @param rides of level, switch and placement
  */
 public record Send(
-        Target target, double levelDb, Optional<Placement> placement, boolean preFader, boolean on, Rides rides) {
+        Target target, double levelDb, Optional<Placement> placement, boolean preFader, boolean on, Rides rides)
+        implements Ridable {
     public static final Control LEVEL =
             new Control("levelDb", "Level", "dB", Control.SILENT_DB, Strip.FADER_TOP_DB, Scale.PLAIN);
     public static final Control ON = new Control("on", "On", "", 0, 1, Scale.SWITCH);
@@ -51,12 +53,22 @@ public record Send(
         return placement.isEmpty() ? List.of(LEVEL, ON) : List.of(LEVEL, ON, Placement.POSITION, Placement.WIDTH);
     }
 
-    /** What a control is set to, whatever its ride says; a switch is 0 or 1. */
+    @Override
     public double value(String key) {
         return switch (key) {
             case "levelDb" -> levelDb;
             case "on" -> on ? 1 : 0;
             default -> placement.orElse(Placement.CENTRE).value(key);
+        };
+    }
+
+    @Override
+    public Send with(String key, double value) {
+        return switch (key) {
+            case "levelDb" -> withLevelDb(Math.min(value, Strip.FADER_TOP_DB));
+            case "on" -> withOn(value >= 0.5);
+            default ->
+                withPlacement(Optional.of(placement.orElse(Placement.CENTRE).with(key, value)));
         };
     }
 
@@ -78,6 +90,7 @@ public record Send(
                 .orElseGet(() -> withLevelDb(db));
     }
 
+    @Override
     public Send withRides(Rides value) {
         return new Send(target, levelDb, placement, preFader, on, value);
     }

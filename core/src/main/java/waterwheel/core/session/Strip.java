@@ -3,6 +3,7 @@ package waterwheel.core.session;
 import java.util.List;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Ridable;
 import waterwheel.core.rides.Ride;
 import waterwheel.core.rides.Rides;
 import waterwheel.core.rides.Scale;
@@ -14,7 +15,8 @@ import waterwheel.core.rides.Scale;
  * @param inserts in signal order
  * @param rides of trim, fader, mute, position and width
  */
-public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routing routing, Rides rides) {
+public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routing routing, Rides rides)
+        implements Ridable {
     public static final double TRIM_LIMIT_DB = 48;
     public static final double FADER_TOP_DB = 12;
     private static final double MOST_OFFSET_DB = 200;
@@ -32,13 +34,23 @@ public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routin
         return List.of(FADER, TRIM, MUTED, Placement.POSITION, Placement.WIDTH);
     }
 
-    /** What a control is set to, whatever its ride says; a switch is 0 or 1. */
+    @Override
     public double value(String key) {
         return switch (key) {
             case "faderDb" -> faderDb();
             case "trimDb" -> trimDb();
             case "muted" -> muted() ? 1 : 0;
             default -> placement().value(key);
+        };
+    }
+
+    @Override
+    public Strip with(String key, double value) {
+        return switch (key) {
+            case "faderDb" -> withFaderDb(Math.min(value, FADER_TOP_DB));
+            case "trimDb" -> withTrimDb(TRIM.limited(value));
+            case "muted" -> withMuted(value >= 0.5);
+            default -> withPlacement(placement().with(key, value));
         };
     }
 
@@ -124,6 +136,7 @@ public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routin
         return new Strip(gains, inserts, switches, value, rides);
     }
 
+    @Override
     public Strip withRides(Rides value) {
         return new Strip(gains, inserts, switches, routing, value);
     }

@@ -2,6 +2,7 @@ package waterwheel.core.session;
 
 import java.util.List;
 import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Ridable;
 import waterwheel.core.rides.Rides;
 import waterwheel.core.units.Ranges;
 
@@ -22,7 +23,8 @@ public record Vca(
         boolean muted,
         List<ChannelId> members,
         List<ChannelId> exempt,
-        Rides rides) {
+        Rides rides)
+        implements Ridable {
     public Vca {
         if (name.isBlank()) {
             throw new IllegalArgumentException("name: blank (expected: a name)");
@@ -43,11 +45,19 @@ public record Vca(
         return List.of(Strip.FADER, Strip.MUTED);
     }
 
-    /** What a control is set to, whatever its ride says; a switch is 0 or 1. */
+    @Override
     public double value(String key) {
         return key.equals(Strip.FADER.key()) ? faderDb : muted ? 1 : 0;
     }
 
+    @Override
+    public Vca with(String key, double value) {
+        return key.equals(Strip.FADER.key())
+                ? withFaderDb(Math.min(value, Strip.FADER_TOP_DB))
+                : withMuted(value >= 0.5);
+    }
+
+    @Override
     public Vca withRides(Rides value) {
         return new Vca(id, name, faderDb, muted, members, exempt, value);
     }

@@ -37,7 +37,7 @@ final class RidesJson {
         });
     }
 
-    private static void write(ArrayNode points, Curve curve) {
+    static void write(ArrayNode points, Curve curve) {
         for (CurvePoint point : curve.points()) {
             points.addObject()
                     .put("frame", point.frame())
@@ -72,7 +72,7 @@ final class RidesJson {
         return ride;
     }
 
-    private static Curve curve(JsonFields fields, String name, double least, double most) throws Problem {
+    static Curve curve(JsonFields fields, String name, double least, double most) throws Problem {
         List<CurvePoint> points = fields.list(
                 name,
                 point -> new CurvePoint(

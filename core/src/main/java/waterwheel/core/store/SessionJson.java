@@ -13,8 +13,6 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 import waterwheel.core.json.Json;
-import waterwheel.core.rides.Curve;
-import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -218,36 +216,7 @@ final class SessionJson {
         if (channel instanceof Track track) {
             ArrayNode clips = node.putArray("clips");
             for (Clip clip : track.clips()) {
-                clips.add(write(clip));
-            }
-        }
-        return node;
-    }
-
-    /** What most clips have none of is left out: fades and gain curve. */
-    private static ObjectNode write(Clip clip) {
-        ObjectNode node = Json.object();
-        node.put("source", clip.source().value());
-        node.put("startFrames", clip.startFrames());
-        node.put("offsetFrames", clip.offsetFrames());
-        node.put("lengthFrames", clip.lengthFrames());
-        node.put("gainDb", clip.gainDb());
-        if (clip.fadeInFrames() > 0) {
-            node.put("fadeInFrames", clip.fadeInFrames());
-        }
-        if (clip.fadeOutFrames() > 0) {
-            node.put("fadeOutFrames", clip.fadeOutFrames());
-        }
-        if (clip.side() != Clip.Side.BOTH) {
-            node.put("side", clip.side().label());
-        }
-        if (!clip.gainCurve().isNone()) {
-            ArrayNode points = node.putArray("gainCurve");
-            for (CurvePoint point : clip.gainCurve().points()) {
-                points.addObject()
-                        .put("frame", point.frame())
-                        .put("db", point.value())
-                        .put("shape", point.shape().label());
+                clips.add(ClipJson.write(clip));
             }
         }
         return node;
@@ -389,7 +358,7 @@ final class SessionJson {
     }
 
     private static Feed feed(JsonFields fields) throws Problem {
-        List<Clip> clips = fields.list("clips", SessionJson::clip);
+        List<Clip> clips = fields.list("clips", ClipJson::read);
         if (!fields.has("tap")) {
             return new Feed.Clips(clips);
         }
@@ -405,26 +374,6 @@ final class SessionJson {
                 new ChannelId(fields.text("channel")), fields.oneOf("point", Tap.Point.values(), StripJson::word));
         fields.close();
         return tap;
-    }
-
-    private static Clip clip(JsonFields fields) throws Problem {
-        return new Clip(
-                new SourceId(fields.text("source")),
-                fields.count("startFrames", 0, MOST_FRAMES),
-                fields.count("offsetFrames", 0, MOST_FRAMES),
-                fields.count("lengthFrames", 1, MOST_FRAMES),
-                fields.number("gainDb", -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB),
-                fields.has("fadeInFrames") ? fields.count("fadeInFrames", 0, MOST_FRAMES) : 0,
-                fields.has("fadeOutFrames") ? fields.count("fadeOutFrames", 0, MOST_FRAMES) : 0,
-                fields.has("gainCurve") ? new Curve(fields.list("gainCurve", SessionJson::curvePoint)) : Curve.NONE,
-                fields.has("side") ? fields.oneOf("side", Clip.Side.values(), Clip.Side::label) : Clip.Side.BOTH);
-    }
-
-    private static CurvePoint curvePoint(JsonFields fields) throws Problem {
-        return new CurvePoint(
-                fields.count("frame", 0, MOST_FRAMES),
-                fields.number("db", -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB),
-                fields.oneOf("shape", CurvePoint.Shape.values(), CurvePoint.Shape::label));
     }
 
     private static String word(PanLaw law) {

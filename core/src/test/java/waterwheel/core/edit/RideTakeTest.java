@@ -114,4 +114,32 @@ class RideTakeTest {
         assertThat(Controls.reading(after, MUTE, 30_000)).isZero();
         assertThat(take.cancel().apply(after)).isEqualTo(session);
     }
+
+    @Test
+    void what_is_written_lies_under_the_offsets_so_that_it_reads_what_the_hand_said() {
+        Ride offset = Controls.ride(session, FADER).orElseThrow().withOffset(2);
+        Session before = Controls.with(session, FADER, offset);
+        RideTake take = new RideTake(before, Release.STAYS, Behind.AS_WRITTEN, 0.1);
+        Session heard = take.move(FADER, 10_000, -9).apply(before);
+        assertThat(read(heard, 12_000)).isEqualTo(-9);
+        take.release(FADER, 20_000);
+        Session after = take.stop(30_000).apply(heard);
+        assertThat(read(after, 25_000)).isCloseTo(-9, within(1e-9));
+        assertThat(Controls.ride(after, FADER).orElseThrow().offset()).isEqualTo(2);
+        assertThat(read(after, 40_000)).isCloseTo(-4, within(1e-9));
+    }
+
+    @Test
+    void a_switch_is_heard_at_once_and_springs_back_at_once() {
+        RideTake take = take(Release.SPRINGS_BACK, Behind.AS_WRITTEN);
+        Session heard = take.move(MUTE, 10_000, 1).apply(session);
+        assertThat(Controls.reading(heard, MUTE, 10_000)).isEqualTo(1);
+        assertThat(take.holds(MUTE)).isTrue();
+        take.release(MUTE, 20_000);
+        assertThat(take.holds(MUTE)).isFalse();
+        Session after = take.stop(60_000).apply(heard);
+        assertThat(Controls.reading(after, MUTE, 9_999)).isEqualTo(0);
+        assertThat(Controls.reading(after, MUTE, 19_999)).isEqualTo(1);
+        assertThat(Controls.reading(after, MUTE, 20_001)).isEqualTo(0);
+    }
 }

@@ -34,6 +34,8 @@ import waterwheel.core.processing.Convolution;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.ClipRide;
+import waterwheel.core.session.ControlId;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
@@ -92,7 +94,15 @@ class SessionFolderTest {
                                 .withGainCurve(new Curve(List.of(
                                         new CurvePoint(0, 1.25, CurvePoint.Shape.HOLD),
                                         new CurvePoint(4, -3, CurvePoint.Shape.SMOOTH),
-                                        new CurvePoint(9, 0, CurvePoint.Shape.LINE)))))));
+                                        new CurvePoint(9, 0, CurvePoint.Shape.LINE))))
+                                .withRide(new ClipRide(
+                                        new ControlId.OfStrip(),
+                                        "position",
+                                        new Curve(List.of(new CurvePoint(3, -0.25, CurvePoint.Shape.SMOOTH)))))
+                                .withRide(new ClipRide(
+                                        new ControlId.OfInsert(new SlotId("r")),
+                                        "mix",
+                                        new Curve(List.of(new CurvePoint(0, -0.5, CurvePoint.Shape.LINE))))))));
         session = FlowEdits.addTapped(session.channel(Sessions.id("bus")), Tap.Point.POST_FADER)
                 .apply(session);
     }

@@ -3,7 +3,6 @@ package waterwheel.desktop.blend;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
-import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.Button;
@@ -22,7 +21,6 @@ import waterwheel.core.edit.Edits;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.path.Stage;
 import waterwheel.core.playback.LivePeaks;
-import waterwheel.core.rides.Control;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ControlId;
@@ -53,6 +51,7 @@ final class Lane extends ChannelRow {
     private final RideMark ride;
     private final RideMark positionRide;
     private final RideMark widthRide;
+    private final RideMark muteRide;
     private final Fader position;
     private final Fader width;
     private final ReturnSends sends;
@@ -94,7 +93,7 @@ final class Lane extends ChannelRow {
                 Fader.Travel.even(-1, 1, 0.01),
                 0.01,
                 0,
-                (value, gesture) -> place(places[0], value, gesture, p -> p.withPosition(Math.clamp(value, -1, 1))));
+                (value, gesture) -> places[0].move(value, gesture));
         places[0] = RideMark.on(position, model, () -> ControlId.ofStrip(id, Placement.POSITION.key()));
         positionRide = places[0];
         position.setFocusTraversable(false);
@@ -103,7 +102,7 @@ final class Lane extends ChannelRow {
                 Fader.Travel.even(0, 2, 0.01),
                 0.01,
                 1,
-                (value, gesture) -> place(places[1], value, gesture, p -> p.withWidth(Math.clamp(value, 0, 2))));
+                (value, gesture) -> places[1].move(value, gesture));
         places[1] = RideMark.on(width, model, () -> ControlId.ofStrip(id, Placement.WIDTH.key()));
         widthRide = places[1];
         width.setFocusTraversable(false);
@@ -118,7 +117,10 @@ final class Lane extends ChannelRow {
         branches.setTooltip(new Tooltip());
         branches.setMinWidth(BlendView.SENDS_WIDTH);
         branches.setMaxWidth(BlendView.SENDS_WIDTH);
-        mute = button("M", "Mute", "mute", on -> each("Mute", c -> Edits.mute(c, on)));
+        RideMark[] silences = new RideMark[1];
+        mute = button("M", "Mute", "mute", on -> silences[0].move(on ? 1 : 0, ""));
+        silences[0] = RideMark.on(mute, model, () -> ControlId.ofStrip(id, Strip.MUTED.key()));
+        muteRide = silences[0];
         solo = button("S", "Solo", "solo", on -> each("Solo", c -> Edits.solo(c, on)));
         HBox buttons = new HBox(4, mute, solo);
         buttons.setMinWidth(BlendView.BUTTONS_WIDTH);
@@ -153,36 +155,22 @@ final class Lane extends ChannelRow {
         model.edit(Edits.forEach(what, model.meant(channel()), edit));
     }
 
-    private void place(RideMark mark, double value, String gesture, UnaryOperator<Placement> change) {
-        if (mark.takesOver()) {
-            mark.move(value, gesture);
-        } else {
-            model.edit(Edits.placement(channel(), change.apply(channel().strip().placement())), gesture);
-        }
-    }
-
     private void showFader(Channel channel) {
         double shown = ride.show(channel.strip().faderDb());
         fader.show(shown);
         db.setValue(shown);
     }
 
+    private void showMute(Channel channel) {
+        mute.setSelected(muteRide.show(channel.strip().muted() ? 1 : 0) >= 0.5);
+    }
+
     private void setFader(double value, String gesture) {
-        if (ride.records()) {
+        if (alone) {
+            ride.moveAlone(value, gesture);
+        } else {
             ride.move(value, gesture);
-            return;
         }
-        if (ride.moves()) {
-            double by = Math.max(value, Control.SILENT_DB) - ride.reading(0);
-            Edit moved = alone
-                    ? Edits.faderAlone(channel(), channel().strip().standingDb(Strip.FADER) + by)
-                    : Edits.fadersBy(model.meant(channel()), by);
-            model.edit(moved, gesture);
-            return;
-        }
-        model.edit(
-                alone ? Edits.faderAlone(channel(), value) : Edits.fadersTo(model.meant(channel()), channel(), value),
-                gesture);
     }
 
     private void key(KeyEvent event) {
@@ -200,7 +188,7 @@ final class Lane extends ChannelRow {
                 case LEFT -> model.edit(Edits.fadersBy(model.meant(channel()), -step));
                 case DELETE, BACK_SPACE -> setFader(0, "");
                 case ENTER -> db.requestFocus();
-                case M -> each("Mute", c -> Edits.mute(c, !channel().strip().muted()));
+                case M -> muteRide.move(mute.isSelected() ? 0 : 1, "");
                 case S -> each("Solo", c -> Edits.solo(c, !channel().strip().soloed()));
                 case UP -> neighbour(-1, event.isShiftDown());
                 case DOWN -> neighbour(1, event.isShiftDown());
@@ -229,7 +217,7 @@ final class Lane extends ChannelRow {
         position.show(positionRide.show(channel.strip().placement().position()));
         width.show(widthRide.show(channel.strip().placement().width()));
         sends.show(channel);
-        mute.setSelected(channel.strip().muted());
+        showMute(channel);
         solo.setSelected(channel.strip().soloed());
         branches.setText(inWords(channel));
         branches.getTooltip()
@@ -267,6 +255,9 @@ final class Lane extends ChannelRow {
     void showLive(LivePeaks peaks, double seconds) {
         if (ride.moves()) {
             showFader(channel());
+        }
+        if (muteRide.moves()) {
+            showMute(channel());
         }
         bar.showLive(peaks.at(id, Stage.FADER), seconds);
     }

@@ -6,7 +6,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -35,8 +34,10 @@ final class ReturnSends extends HBox {
         this.id = id;
         this.returns = returns.stream().map(Bus::id).toList();
         for (Bus bus : returns) {
-            Fader fader = new Fader(
-                    "Send to " + bus.name(), Fader.Travel.FADER, 0.1, 0, (db, gesture) -> set(bus.id(), db, gesture));
+            int column = marks.size();
+            Fader fader =
+                    new Fader("Send to " + bus.name(), Fader.Travel.FADER, 0.1, 0, (db, gesture) -> marks.get(column)
+                            .move(db, gesture));
             fader.setMinWidth(COLUMN_WIDTH - 4);
             fader.setMaxWidth(COLUMN_WIDTH - 4);
             fader.setFocusTraversable(false);
@@ -77,17 +78,6 @@ final class ReturnSends extends HBox {
         Channel channel = model.session().find(id).orElse(null);
         int index = channel == null ? -1 : index(channel, bus);
         return index < 0 ? null : ControlId.ofSend(id, index, Send.LEVEL.key());
-    }
-
-    private void set(ChannelId bus, double db, String gesture) {
-        Channel channel = model.session().channel(id);
-        int index = index(channel, bus);
-        RideMark mark = marks.get(returns.indexOf(bus));
-        if (index >= 0 && mark.takesOver()) {
-            mark.move(db, gesture);
-        } else if (index >= 0) {
-            model.edit(FlowEdits.sendLevel(channel, index, db), gesture);
-        }
     }
 
     void show(Channel channel) {

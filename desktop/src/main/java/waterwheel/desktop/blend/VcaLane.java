@@ -30,6 +30,7 @@ final class VcaLane extends HBox {
     private final NameField name;
     private final Fader fader;
     private final RideMark ride;
+    private final RideMark muteRide;
     private final MemberMeter meter;
     private final DbField db;
     private final Label members = new Label();
@@ -41,12 +42,14 @@ final class VcaLane extends HBox {
         getStyleClass().addAll("lane", "vca-lane");
         setAlignment(Pos.CENTER_LEFT);
         name = new NameField("Name of the VCA", this::takeName);
-        fader = new Fader("VCA fader", Fader.Travel.FADER, 0.1, 0, this::setFader);
-        ride = RideMark.on(fader, model, () -> ControlId.ofStrip(id, Strip.FADER.key()));
+        RideMark[] marks = new RideMark[2];
+        fader = new Fader("VCA fader", Fader.Travel.FADER, 0.1, 0, (value, gesture) -> marks[0].move(value, gesture));
+        marks[0] = RideMark.on(fader, model, () -> ControlId.ofStrip(id, Strip.FADER.key()));
+        ride = marks[0];
         meter = new MemberMeter(model.session().nominalDbfs());
         VBox level = new VBox(fader, meter);
         HBox.setHgrow(level, Priority.ALWAYS);
-        db = new DbField("VCA fader", value -> setFader(value, ""));
+        db = new DbField("VCA fader", value -> ride.move(value, ""));
         db.setMinWidth(BlendView.DB_WIDTH);
         db.setMaxWidth(BlendView.DB_WIDTH);
         WholeText.onHover(members);
@@ -56,7 +59,9 @@ final class VcaLane extends HBox {
         mute.getStyleClass().addAll("small", "mute");
         mute.setTooltip(new Tooltip("Silence all members"));
         mute.setAccessibleText("Mute the VCA");
-        mute.setOnAction(event -> model.edit(GroupEdits.vca(vca(), v -> v.withMuted(mute.isSelected()))));
+        mute.setOnAction(event -> marks[1].move(mute.isSelected() ? 1 : 0, ""));
+        marks[1] = RideMark.on(mute, model, () -> ControlId.ofStrip(id, Strip.MUTED.key()));
+        muteRide = marks[1];
         SmallButton fold = new SmallButton("Fold in", "Add its value to its members' faders and set it to 0 dB");
         fold.setOnAction(event -> fold());
         SmallButton remove = new SmallButton("Remove", "Take the VCA away; fold it in first to keep the mix");
@@ -64,14 +69,6 @@ final class VcaLane extends HBox {
         HBox buttons = new HBox(4, fold, remove, mute);
         buttons.setAlignment(Pos.CENTER_RIGHT);
         getChildren().addAll(name, level, db, members, buttons);
-    }
-
-    private void setFader(double value, String gesture) {
-        if (ride.takesOver()) {
-            ride.move(value, gesture);
-        } else {
-            model.edit(GroupEdits.vcaFader(vca(), value), gesture);
-        }
     }
 
     private Vca vca() {
@@ -101,7 +98,7 @@ final class VcaLane extends HBox {
         double shown = ride.show(vca.faderDb());
         fader.show(shown);
         db.setValue(shown);
-        mute.setSelected(vca.muted());
+        mute.setSelected(muteRide.show(vca.muted() ? 1 : 0) >= 0.5);
         String words = vca.members().stream()
                 .map(member -> name(member) + (vca.exempt().contains(member) ? " (left alone)" : ""))
                 .collect(Collectors.joining(", "));

@@ -15,7 +15,7 @@ import waterwheel.desktop.model.SessionModel;
 
 /**
  * What a control that can be ridden has: a context menu that gives it a curve, and a mark while it has one. While it is
- * ridden it shows what it reads at the playhead, and moving it by hand moves its offset.
+ * ridden it shows what it reads at the playhead.
  */
 public final class RideMark {
     private static final PseudoClass RIDDEN = PseudoClass.getPseudoClass("ridden");
@@ -43,7 +43,7 @@ public final class RideMark {
         control.addEventFilter(MouseEvent.MOUSE_RELEASED, event -> {
             ControlId present = id.get();
             if (present != null) {
-                model.rideTakes().release(present);
+                model.hand().release(present);
             }
         });
         return mark;
@@ -73,17 +73,6 @@ public final class RideMark {
                 && Controls.ride(session(), present).isPresent();
     }
 
-    /** Whether moving it by hand is a matter of its ride: a curve moves it, or one is being recorded. */
-    public boolean takesOver() {
-        return moves() || records();
-    }
-
-    /** Whether what a hand does to it now is recorded. */
-    public boolean records() {
-        ControlId present = id.get();
-        return model.rideTakes().writes() && present != null && Controls.has(session(), present);
-    }
-
     /** What it reads at the playhead while a curve moves it; what it is set to otherwise. */
     public double reading(double set) {
         ControlId present = id.get();
@@ -95,7 +84,7 @@ public final class RideMark {
         ControlId present = id.get();
         return present != null
                 && Controls.has(session(), present)
-                && RideEdits.active(session(), present).isPresent();
+                && Controls.moving(session(), present).isPresent();
     }
 
     /** Shows whether it is ridden; returns what it reads at the playhead, or what it is set to. */
@@ -105,15 +94,21 @@ public final class RideMark {
     }
 
     /**
-     * Moves a ridden control by hand: its offset, so that it reads a value at the playhead; while rides are recorded, what
-     * is written.
+     * Has it read a value at the playhead, with what is selected and linked; while rides are recorded, what is written.
      */
     public void move(double value, String gesture) {
+        move(value, gesture, false);
+    }
+
+    /** Has it read a value, whatever else is selected and linked. */
+    public void moveAlone(double value, String gesture) {
+        move(value, gesture, true);
+    }
+
+    private void move(double value, String gesture, boolean alone) {
         ControlId present = id.get();
-        if (present != null && model.rideTakes().writes()) {
-            model.rideTakes().move(present, value);
-        } else if (present != null) {
-            model.edit(RideEdits.byHand(session(), present, model.playhead(), value), gesture);
+        if (present != null && Controls.has(session(), present)) {
+            model.hand().move(present, value, gesture, alone);
         }
     }
 }

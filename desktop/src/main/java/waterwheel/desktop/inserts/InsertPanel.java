@@ -153,16 +153,19 @@ public final class InsertPanel extends VBox {
         for (Parameter parameter : insert.processor().kind().parameters()) {
             add(parameter.name(), parameter.choices().isEmpty() ? field(parameter) : choice(parameter));
         }
-        DbField input = new DbField("Gain before the processor", db -> edit(i -> i.withInputDb(limited(db))));
-        DbField output = new DbField("Gain after the processor", db -> edit(i -> i.withOutputDb(limited(db))));
-        ValueField mix = new ValueField(
-                "Mix: how much is processed", "%", 0, 5, v -> edit(i -> i.withMix(Math.clamp(v / 100, 0, 1))));
+        RideMark[] marks = new RideMark[3];
+        DbField input = new DbField("Gain before the processor", db -> marks[0].move(db, ""));
+        DbField output = new DbField("Gain after the processor", db -> marks[1].move(db, ""));
+        ValueField mix = new ValueField("Mix: how much is processed", "%", 0, 5, v -> marks[2].move(v / 100, ""));
+        marks[0] = RideMark.on(input, model, () -> controlId(Insert.INPUT.key()));
+        marks[1] = RideMark.on(output, model, () -> controlId(Insert.OUTPUT.key()));
+        marks[2] = RideMark.on(mix, model, () -> controlId(Insert.MIX.key()));
         updates.add(() -> {
             Insert now = insert();
             if (now != null) {
-                input.setValue(now.inputDb());
-                output.setValue(now.outputDb());
-                mix.setValue(100 * now.mix());
+                input.setValue(marks[0].show(now.inputDb()));
+                output.setValue(marks[1].show(now.outputDb()));
+                mix.setValue(100 * marks[2].show(now.mix()));
             }
         });
         add("Input gain", input);
@@ -228,10 +231,6 @@ public final class InsertPanel extends VBox {
         });
     }
 
-    private static double limited(double db) {
-        return Math.clamp(db, -Insert.GAIN_LIMIT_DB, Insert.GAIN_LIMIT_DB);
-    }
-
     private void add(String name, Region control) {
         Label label = new Label(name);
         label.getStyleClass().add("muted");
@@ -255,10 +254,10 @@ public final class InsertPanel extends VBox {
                 decimals,
                 step,
                 value -> {
-                    if (mark[0].takesOver()) {
-                        mark[0].move(value, "");
-                    } else {
+                    if (parameter.built()) {
                         edit(i -> i.withProcessor(i.processor().with(parameter.key(), value)));
+                    } else {
+                        mark[0].move(value, "");
                     }
                 });
         mark[0] = RideMark.on(field, model, () -> controlId(parameter.key()));
@@ -354,7 +353,7 @@ public final class InsertPanel extends VBox {
                 .orElse(Double.NaN);
         if (Double.isFinite(change)) {
             double output = Math.round((insert.outputDb() + change) * 100) / 100.0;
-            edit(i -> i.withOutputDb(limited(output)));
+            edit(i -> i.withOutputDb(Insert.OUTPUT.limited(output)));
         } else {
             model.tell("There is no loudness on both sides of this insert to match.");
         }

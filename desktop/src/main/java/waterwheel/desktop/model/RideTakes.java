@@ -5,10 +5,10 @@ import javafx.beans.property.SimpleObjectProperty;
 import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edit;
-import waterwheel.core.edit.RideEdits;
 import waterwheel.core.edit.RideTake;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.Ride;
+import waterwheel.core.rides.Scale;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
@@ -74,13 +74,27 @@ public final class RideTakes implements AutoCloseable {
             take = now;
             gesture = "take " + ++takes;
         }
-        long frame = model.playhead();
-        now.move(id, frame, value);
-        model.edit(RideEdits.byHand(model.session(), id, frame, value), gesture);
+        boolean clickedAgain = isSwitch(id) && now.holds(id) && release.get() == RideTake.Release.SPRINGS_BACK;
+        if (clickedAgain) {
+            letGo(id);
+        } else {
+            model.edit(now.move(id, model.playhead(), value), gesture);
+        }
+    }
+
+    /** A switch is clicked: it is held until it is clicked again, or the song stops. */
+    private boolean isSwitch(ControlId id) {
+        return Controls.control(model.session(), id).scale() == Scale.SWITCH;
     }
 
     /** Has a control let go. */
     public void release(ControlId id) {
+        if (take != null && !isSwitch(id)) {
+            letGo(id);
+        }
+    }
+
+    private void letGo(ControlId id) {
         RideTake now = take;
         Session earlier = before;
         if (now == null || earlier == null) {

@@ -62,6 +62,7 @@ public final class SessionModel implements AutoCloseable {
     private final Messages messages;
     private final Transport transport;
     private final RideTakes rideTakes;
+    private final Hand hand;
     private Path folder;
     private LevelWatch watch;
     private Session saved;
@@ -90,6 +91,7 @@ public final class SessionModel implements AutoCloseable {
         selection.set(Set.of(selected.get()));
         transport = new Transport(session, folder, messages);
         rideTakes = new RideTakes(this);
+        hand = new Hand(this);
         watch = startWatch();
     }
 
@@ -193,6 +195,11 @@ public final class SessionModel implements AutoCloseable {
     /** Records what hands do to controls while the song plays. */
     public RideTakes rideTakes() {
         return rideTakes;
+    }
+
+    /** What moves controls, wherever they are. */
+    public Hand hand() {
+        return hand;
     }
 
     public Path folder() {

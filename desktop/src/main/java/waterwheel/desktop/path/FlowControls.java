@@ -62,8 +62,9 @@ final class FlowControls {
         bypass.getStyleClass().addAll("small", "mute");
         bypass.setMinWidth(Region.USE_PREF_SIZE);
         bypass.setTooltip(new Tooltip("Let the signal pass by this insert"));
-        bypass.setOnAction(
-                event -> model.edit(FlowEdits.insert(channel(), slot, i -> i.withBypassed(bypass.isSelected()))));
+        RideMark[] mark = new RideMark[1];
+        bypass.setOnAction(event -> mark[0].move(bypass.isSelected() ? 1 : 0, ""));
+        mark[0] = RideMark.on(bypass, model, () -> ControlId.ofInsert(id, slot, Insert.BYPASSED.key()));
         SmallButton settings = new SmallButton("Settings", "Show this processor's settings under the view");
         settings.setOnAction(event -> openInsert.accept(slot));
         SmallButton up = new SmallButton("Up", "Move this insert one place towards the source");
@@ -75,7 +76,7 @@ final class FlowControls {
         return new Control(line(bypass, settings, up, down, remove), c -> c.strip().inserts().stream()
                 .filter(i -> i.id().equals(slot))
                 .findFirst()
-                .ifPresent(i -> bypass.setSelected(i.bypassed())));
+                .ifPresent(i -> bypass.setSelected(mark[0].show(i.bypassed() ? 1 : 0) >= 0.5)));
     }
 
     Control addInsert() {
@@ -97,20 +98,15 @@ final class FlowControls {
         target.setMinWidth(0);
         target.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(target, Priority.ALWAYS);
-        RideMark[] mark = new RideMark[1];
-        DbField level = new DbField("Level of the send", db -> {
-            if (mark[0].takesOver()) {
-                mark[0].move(db, "");
-            } else {
-                model.edit(FlowEdits.sendLevel(channel(), index, db));
-            }
-        });
+        RideMark[] mark = new RideMark[2];
+        DbField level = new DbField("Level of the send", db -> mark[0].move(db, ""));
         mark[0] = RideMark.on(level, model, () -> ControlId.ofSend(id, index, Send.LEVEL.key()));
         level.setPrefColumnCount(5);
         ToggleButton pre = toggle("Pre", "Taken before the fader; otherwise after it");
         pre.setOnAction(event -> edit(index, s -> s.withPreFader(pre.isSelected())));
         ToggleButton on = toggle("On", "Whether anything is sent");
-        on.setOnAction(event -> edit(index, s -> s.withOn(on.isSelected())));
+        on.setOnAction(event -> mark[1].move(on.isSelected() ? 1 : 0, ""));
+        mark[1] = RideMark.on(on, model, () -> ControlId.ofSend(id, index, Send.ON.key()));
         SmallButton remove = new SmallButton("Remove", "Take this send away");
         remove.setOnAction(event -> model.edit(FlowEdits.removeSend(channel(), index)));
         return new Control(line(target, level, pre, on, remove), c -> {
@@ -119,7 +115,7 @@ final class FlowControls {
                 target.setText(name(send));
                 level.setValue(mark[0].show(send.levelDb()));
                 pre.setSelected(send.preFader());
-                on.setSelected(send.on());
+                on.setSelected(mark[1].show(send.on() ? 1 : 0) >= 0.5);
             }
         });
     }

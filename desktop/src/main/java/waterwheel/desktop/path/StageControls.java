@@ -22,7 +22,6 @@ import javafx.scene.layout.VBox;
 import waterwheel.core.edit.ClipEdits;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
-import waterwheel.core.edit.RideEdits;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.path.Stage;
 import waterwheel.core.routing.Connections;
@@ -184,14 +183,7 @@ final class StageControls {
 
     Control trim() {
         RideMark[] mark = new RideMark[1];
-        DbField field = new DbField("Trim", db -> {
-            if (mark[0].records()) {
-                mark[0].move(db, "");
-            } else {
-                double from = mark[0].reading(channel().strip().trimDb());
-                model.edit(Edits.trimsBy(meant(), db - from));
-            }
-        });
+        DbField field = new DbField("Trim", db -> mark[0].move(db, ""));
         mark[0] = RideMark.on(field, model, () -> ControlId.ofStrip(id, Strip.TRIM.key()));
         CheckBox polarity = new CheckBox("Invert polarity");
         polarity.setTooltip(new Tooltip("Multiply the signal by minus one"));
@@ -207,10 +199,10 @@ final class StageControls {
 
     Control fader() {
         RideMark[] mark = new RideMark[1];
-        Fader fader = new Fader("Fader", Fader.Travel.FADER, 0.1, 0, (db, gesture) -> setFader(mark[0], db, gesture));
+        Fader fader = new Fader("Fader", Fader.Travel.FADER, 0.1, 0, (db, gesture) -> mark[0].move(db, gesture));
         mark[0] = RideMark.on(fader, model, () -> ControlId.ofStrip(id, Strip.FADER.key()));
         HBox.setHgrow(fader, Priority.ALWAYS);
-        DbField field = new DbField("Fader", db -> setFader(mark[0], db, ""));
+        DbField field = new DbField("Fader", db -> mark[0].move(db, ""));
         Label ridden = ridden();
         return new Control(new VBox(2, line(fader, field), ridden), c -> {
             showRidden(ridden, Strip.FADER, Stage.FADER);
@@ -231,7 +223,7 @@ final class StageControls {
     /** The range of a ridden stage: the least and the most that it reads, and what it reads at the stage's peak. */
     private void showRidden(Label label, waterwheel.core.rides.Control control, Stage stage) {
         ControlId ridden = ControlId.ofStrip(id, control.key());
-        boolean moves = RideEdits.active(model.session(), ridden).isPresent();
+        boolean moves = Controls.moving(model.session(), ridden).isPresent();
         label.setVisible(moves);
         label.setManaged(moves);
         if (!moves) {
@@ -250,18 +242,6 @@ final class StageControls {
         label.setText(text);
     }
 
-    private void setFader(RideMark mark, double db, String gesture) {
-        if (mark.records()) {
-            mark.move(db, gesture);
-        } else if (mark.moves()) {
-            // As far as the hand moved it, with all that move along.
-            double from = mark.reading(0);
-            model.edit(Edits.fadersBy(meant(), Math.max(db, waterwheel.core.rides.Control.SILENT_DB) - from), gesture);
-        } else {
-            model.edit(Edits.fadersTo(meant(), channel(), db), gesture);
-        }
-    }
-
     Control placement(int planes) {
         Label where = new Label();
         where.getStyleClass().add("figure");
@@ -273,7 +253,7 @@ final class StageControls {
                 Fader.Travel.even(-1, 1, 0.01),
                 0.01,
                 0,
-                (value, gesture) -> place(marks[0], value, gesture, p -> p.withPosition(Math.clamp(value, -1, 1))));
+                (value, gesture) -> marks[0].move(value, gesture));
         marks[0] = RideMark.on(position, model, () -> ControlId.ofStrip(id, Placement.POSITION.key()));
         HBox.setHgrow(position, Priority.ALWAYS);
         HBox first = line(position, where);
@@ -293,14 +273,15 @@ final class StageControls {
                 Fader.Travel.even(0, 2, 0.01),
                 0.01,
                 1,
-                (value, gesture) -> place(marks[1], value, gesture, p -> p.withWidth(Math.clamp(value, 0, 2))));
+                (value, gesture) -> marks[1].move(value, gesture));
         marks[1] = RideMark.on(width, model, () -> ControlId.ofStrip(id, Placement.WIDTH.key()));
         HBox.setHgrow(width, Priority.ALWAYS);
         ChoiceBox<Placement.Mode> mode = choice(
                 "Place keeps both sides; balance turns the far side down",
                 List.of(Placement.Mode.values()),
                 m -> m == Placement.Mode.PLACE ? "Place" : "Balance",
-                value -> edit(p -> p.withMode(value), ""));
+                value -> model.edit(
+                        Edits.placement(channel(), channel().strip().placement().withMode(value))));
         mode.setMinWidth(86);
         return new Control(new VBox(first, line(mode, width, wide)), c -> {
             Placement now = c.strip().placement();
@@ -314,25 +295,16 @@ final class StageControls {
         });
     }
 
-    private void place(RideMark mark, double value, String gesture, Function<Placement, Placement> change) {
-        if (mark.takesOver()) {
-            mark.move(value, gesture);
-        } else {
-            edit(change, gesture);
-        }
-    }
-
-    private void edit(Function<Placement, Placement> change, String gesture) {
-        model.edit(Edits.placement(channel(), change.apply(channel().strip().placement())), gesture);
-    }
-
     private static String inWords(double position) {
         long percent = Math.round(Math.abs(position) * 100);
         return percent == 0 ? "centre" : (position < 0 ? "left " : "right ") + percent + " %";
     }
 
     Control output() {
+        RideMark[] mark = new RideMark[1];
         ToggleButton mute = toggle("Mute", "Silence all that leaves the channel (M)", Edits::mute);
+        mute.setOnAction(event -> mark[0].move(mute.isSelected() ? 1 : 0, ""));
+        mark[0] = RideMark.on(mute, model, () -> ControlId.ofStrip(id, Strip.MUTED.key()));
         ToggleButton solo = toggle("Solo", "Hear this channel and what it runs through (S)", Edits::solo);
         ToggleButton safe = toggle("Solo-safe", "Go on sounding while others are soloed", Edits::soloSafe);
         mute.getStyleClass().add("mute");
@@ -340,9 +312,7 @@ final class StageControls {
         if (id.equals(model.session().mainId())) {
             Label mix = new Label("the mix");
             mix.getStyleClass().add("muted");
-            return new Control(
-                    line(mute, mix),
-                    c -> quietly(() -> mute.setSelected(c.strip().muted())));
+            return new Control(line(mute, mix), c -> quietly(() -> showMute(mute, mark[0], c)));
         }
         ChoiceBox<Output> output = choice(
                 "Where this channel goes: a bus, a pair of the interface's outputs beside the mix, or nowhere",
@@ -359,7 +329,7 @@ final class StageControls {
         return new Control(
                 line(mute, solo, safe, output),
                 c -> quietly(() -> {
-                    mute.setSelected(c.strip().muted());
+                    showMute(mute, mark[0], c);
                     solo.setSelected(c.strip().soloed());
                     safe.setSelected(c.strip().soloSafe());
                     List<Output> all = outputs();
@@ -368,6 +338,10 @@ final class StageControls {
                     }
                     output.setValue(c.strip().output());
                 }));
+    }
+
+    private static void showMute(ToggleButton mute, RideMark mark, Channel channel) {
+        mute.setSelected(mark.show(channel.strip().muted() ? 1 : 0) >= 0.5);
     }
 
     private List<Output> outputs() {
