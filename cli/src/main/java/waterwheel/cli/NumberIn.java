@@ -2,6 +2,7 @@ package waterwheel.cli;
 
 import picocli.CommandLine.ITypeConverter;
 import picocli.CommandLine.TypeConversionException;
+import waterwheel.core.staging.HoldLevel;
 import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.stems.LevelPolicy;
 import waterwheel.core.stems.StemRequest;
@@ -49,6 +50,13 @@ abstract class NumberIn implements ITypeConverter<Double> {
     static final class Depth extends NumberIn {
         Depth() {
             super(MakeRoom.LEAST_DEPTH_DB, MakeRoom.MOST_DEPTH_DB, "dB");
+        }
+    }
+
+    /** How far a phrase may lie from its channel's own loudness. */
+    static final class HeldRange extends NumberIn {
+        HeldRange() {
+            super(HoldLevel.LEAST_LU, HoldLevel.MOST_LU, "LU");
         }
     }
 

@@ -5,8 +5,8 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -16,15 +16,15 @@ import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Spec;
 import waterwheel.core.json.Json;
 import waterwheel.core.levels.SessionMeasurement;
-import waterwheel.core.path.Stage;
-import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.Ride;
-import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
+import waterwheel.core.staging.HoldLevel;
 import waterwheel.core.staging.MakeRoom;
+import waterwheel.core.staging.RideProposal;
+import waterwheel.core.staging.RoomProposals;
 import waterwheel.core.store.RidesCsv;
 import waterwheel.core.store.RidesListJson;
 import waterwheel.core.store.SessionFolder;
@@ -70,13 +70,35 @@ final class RidesCommand implements Callable<Integer> {
             description = "By how much, 0.5 to 24; 4 unless said.")
     private @Nullable Double depthDb;
 
+    @Option(
+            names = "--by",
+            paramLabel = "WHAT",
+            description = "What steps back: fader, or bell for one bell of an equaliser at the key's own band.")
+    private MakeRoom.By by = MakeRoom.By.FADER;
+
+    @Option(
+            names = "--hold-level",
+            paramLabel = "CHANNEL",
+            description = "Ride this channel's fader so that its phrases stay within a range of its own loudness.")
+    private @Nullable String held;
+
+    @Option(
+            names = "--range",
+            paramLabel = "LU",
+            converter = NumberIn.HeldRange.class,
+            description = "How far a phrase may lie from it, 0.5 to 12; 2 unless said.")
+    private @Nullable Double rangeLu;
+
     @Option(names = "--apply", description = "Write what is read or proposed to the session.")
     private boolean apply;
 
     @Override
     public Integer call() throws Exception {
-        if (key == null && (!stepping.isEmpty() || depthDb != null)) {
-            throw new ParameterException(spec.commandLine(), "--for and --depth belong to --make-room KEY.");
+        if (key == null && (!stepping.isEmpty() || depthDb != null || by == MakeRoom.By.BELL)) {
+            throw new ParameterException(spec.commandLine(), "--for, --depth and --by belong to --make-room KEY.");
+        }
+        if (held == null && rangeLu != null) {
+            throw new ParameterException(spec.commandLine(), "--range belongs to --hold-level CHANNEL.");
         }
         if (key != null && stepping.isEmpty()) {
             throw new ParameterException(spec.commandLine(), "--make-room needs --for CHANNEL: who is to step back?");
@@ -97,6 +119,9 @@ final class RidesCommand implements Callable<Integer> {
         }
         if (key != null) {
             session = withRoom(session);
+        }
+        if (held != null) {
+            session = withLevelHeld(session);
         }
         if (apply && !session.equals(read.session())) {
             lock.save(session, read);
@@ -126,27 +151,49 @@ final class RidesCommand implements Callable<Integer> {
         if (back.contains(active)) {
             throw new ParameterException(spec.commandLine(), "'" + key + "' cannot make room for itself.");
         }
-        Curve curve = Console.withProgress(
+        Optional<RideProposal> proposal = Console.withProgress(
                 "Measuring",
-                progress -> room.curve(SessionMeasurement.of(
-                        session, options.folder(), song -> song.at(session, active, Stage.FADER, progress))));
-        if (curve.isNone()) {
+                progress -> SessionMeasurement.of(
+                        session,
+                        options.folder(),
+                        song -> RoomProposals.of(song, session, active, back, room.withBy(by), progress)));
+        if (proposal.isEmpty()) {
             Console.tell("'" + session.channel(active).name() + "' is never active: nothing is proposed.");
-            return session;
         }
-        return MakeRoom.edit(session, active, back, curve).apply(session);
+        return proposal.map(this::told).orElse(session);
+    }
+
+    private Session withLevelHeld(Session session) throws Exception {
+        ChannelId channel = channel(session, String.valueOf(held));
+        HoldLevel hold = rangeLu == null ? HoldLevel.USUAL : HoldLevel.USUAL.withRangeLu(rangeLu);
+        Optional<RideProposal> proposal = Console.withProgress(
+                "Measuring",
+                progress -> SessionMeasurement.of(
+                        session, options.folder(), song -> hold.of(song, session, channel, progress)));
+        if (proposal.isEmpty()) {
+            Console.tell("No phrase of '" + session.channel(channel).name()
+                    + "' lies further from its own loudness: nothing is proposed.");
+        }
+        return proposal.map(this::told).orElse(session);
+    }
+
+    /** The session as it would be, once its differences are told. */
+    private Session told(RideProposal proposal) {
+        if (!options.json()) {
+            Console.say(proposal.what() + ":");
+            for (RideProposal.Change change : proposal.changes()) {
+                Console.say(String.format(
+                        "  %-24s %7s to %7s",
+                        change.section(),
+                        LevelText.signed(change.before(), 1, true),
+                        LevelText.signed(change.after(), 1, true)));
+            }
+        }
+        return proposal.after();
     }
 
     private ChannelId channel(Session session, String name) {
-        return session.channels().stream()
-                .filter(c -> c.name().equalsIgnoreCase(name) || c.id().value().equals(name))
-                .map(Channel::id)
-                .findFirst()
-                .orElseThrow(() -> new ParameterException(
-                        spec.commandLine(),
-                        "The session has no channel '" + name + "'. Its channels are: "
-                                + session.channels().stream().map(Channel::name).collect(Collectors.joining(", "))
-                                + "."));
+        return Named.channel(spec, "channel", session.channels(), name).id();
     }
 
     private static void print(Session session) {

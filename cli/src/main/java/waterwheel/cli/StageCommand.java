@@ -17,7 +17,6 @@ import waterwheel.core.json.Json;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.metering.Figures;
-import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.StagingTargets;
@@ -143,16 +142,7 @@ final class StageCommand implements Callable<Integer> {
         }
         Set<ChannelId> chosen = new LinkedHashSet<>();
         for (String name : names) {
-            Channel found = session.tracks().stream()
-                    .filter(t ->
-                            t.name().equalsIgnoreCase(name) || t.id().value().equals(name))
-                    .findFirst()
-                    .orElseThrow(() -> new ParameterException(
-                            spec.commandLine(),
-                            "The session has no track '" + name + "'. Its tracks are: "
-                                    + session.tracks().stream().map(Track::name).collect(Collectors.joining(", "))
-                                    + "."));
-            chosen.add(found.id());
+            chosen.add(Named.channel(spec, "track", session.tracks(), name).id());
         }
         return chosen;
     }

@@ -21,6 +21,7 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.SignalListener;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
@@ -52,7 +53,7 @@ public final class SongMeasure implements AutoCloseable {
     /** A series that takes more than this part of what is remembered goes to a temporary file. */
     private static final int LONG_PART = 16;
 
-    private static final int PEAK_BLOCK = 2_048;
+    private static final int BLOCK = 2_048;
 
     private Media media;
     private final Team team;
@@ -241,6 +242,21 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
+     * Has a listener hear what a stage of a channel carries over the whole song, in order; without the constant gains that
+     * follow each other there.
+     *
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public void hear(Session session, ChannelId channel, Stage stage, SignalListener listener, Progress progress) {
+        Plan plan = PlanCompiler.compile(session);
+        BitSet wanted = new BitSet();
+        wanted.set(plan.stage(channel, stage, "").orElseThrow().edge().from());
+        PlanRun run = PlanRun.ofStretch(withKept(keyed(plan), wanted), media, team, BLOCK, wanted);
+        run.listen(wanted.nextSetBit(0), listener);
+        run.stretch(0, plan.lengthFrames() + plan.latencies().get(wanted.nextSetBit(0)), progress);
+    }
+
+    /**
      * Returns who fills a bus's peak.
      *
      * @return empty for a silent bus
@@ -261,12 +277,12 @@ public final class SongMeasure implements AutoCloseable {
         long engineFrame = frame + plan.latencies().get(index);
         // Samples in hand need not be computed again, and without memory the one frame can be computed alone.
         Plan quick = withKept(keyed(plan), wanted);
-        PlanRun run = PlanRun.of(quick, media, team, PEAK_BLOCK, wanted);
+        PlanRun run = PlanRun.of(quick, media, team, BLOCK, wanted);
         long at = Math.max(0, engineFrame - quick.memoryFrames(quick.reaching(wanted)));
-        while (at + PEAK_BLOCK <= engineFrame) {
+        while (at + BLOCK <= engineFrame) {
             progress.check();
-            run.process(at, PEAK_BLOCK);
-            at += PEAK_BLOCK;
+            run.process(at, BLOCK);
+            at += BLOCK;
             progress.at(0.5 + 0.5 * at / engineFrame);
         }
         run.process(at, (int) (engineFrame - at) + 1);

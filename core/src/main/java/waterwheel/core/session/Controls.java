@@ -4,7 +4,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.LongToDoubleFunction;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.rides.Control;
@@ -101,12 +103,18 @@ public final class Controls {
                 : ride(session, id).filter(Ride::active);
     }
 
-    /** What a control reads at a frame of the song: what moves it says, or what it is set to. */
-    public static double reading(Session session, ControlId id, long frame) {
+    /** What a control reads over the song, by frame: what moves it says, or what it is set to. */
+    public static LongToDoubleFunction line(Session session, ControlId id) {
         Control control = control(session, id);
-        return moving(session, id)
-                .map(ride -> control.limited(ride.at(frame, control.scale())))
-                .orElseGet(() -> set(session, id));
+        Optional<Ride> moving = moving(session, id);
+        double set = set(session, id);
+        return moving.<LongToDoubleFunction>map(ride -> frame -> control.limited(ride.at(frame, control.scale())))
+                .orElse(frame -> set);
+    }
+
+    /** What a control reads at a frame of the song. */
+    public static double reading(Session session, ControlId id, long frame) {
+        return line(session, id).applyAsDouble(frame);
     }
 
     /** The least and the most that a ridden control reads at its curves' points: between them it goes no further. */
@@ -125,16 +133,27 @@ public final class Controls {
     }
 
     /**
-     * What a channel's fader comes to at a frame with all VCAs above it, in dB.
+     * What a channel's fader comes to over the song with all VCAs above it, in dB by frame.
      *
      * @param above the VCAs that move the channel
      */
+    public static LongToDoubleFunction resultLine(Session session, ChannelId channel, List<Vca> above) {
+        List<LongToDoubleFunction> lines = Stream.concat(
+                        Stream.of(channel), above.stream().map(Vca::id))
+                .map(owner -> line(session, ControlId.ofStrip(owner, Strip.FADER.key())))
+                .toList();
+        return frame -> {
+            double sum = 0;
+            for (LongToDoubleFunction one : lines) {
+                sum += one.applyAsDouble(frame);
+            }
+            return sum <= Control.SILENT_DB ? Double.NEGATIVE_INFINITY : sum;
+        };
+    }
+
+    /** What a channel's fader comes to at a frame with all VCAs above it, in dB. */
     public static double result(Session session, ChannelId channel, List<Vca> above, long frame) {
-        double sum = reading(session, ControlId.ofStrip(channel, Strip.FADER.key()), frame);
-        for (Vca vca : above) {
-            sum += reading(session, ControlId.ofStrip(vca.id(), Strip.FADER.key()), frame);
-        }
-        return sum <= Control.SILENT_DB ? Double.NEGATIVE_INFINITY : sum;
+        return resultLine(session, channel, above).applyAsDouble(frame);
     }
 
     /** Returns the session with another ride of a control; without one where it has no points. */

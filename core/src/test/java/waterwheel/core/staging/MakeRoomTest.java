@@ -9,13 +9,16 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.metering.MiddleBand;
 import waterwheel.core.path.Stage;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
+import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
@@ -53,9 +56,8 @@ class MakeRoomTest {
         Session session = session(0.001);
         LevelSeries key = voice(session);
         assertThat(MakeRoom.USUAL.activity(key))
-                .containsExactly(new MakeRoom.Active(2 * RATE, 5 * RATE), new MakeRoom.Active(8 * RATE, 9 * RATE));
-        Session made = MakeRoom.edit(session, VOICE, List.of(BAND), MakeRoom.USUAL.curve(key))
-                .apply(session);
+                .containsExactly(new Activity(2 * RATE, 5 * RATE), new Activity(8 * RATE, 9 * RATE));
+        Session made = proposed(session, MakeRoom.USUAL).after();
         ControlId fader = ControlId.ofStrip(BAND, "faderDb");
         // Before the fall; as it begins; halfway down; as the lead begins; behind the breath; halfway up; forward
         // again.
@@ -78,9 +80,71 @@ class MakeRoomTest {
 
     @Test
     void what_comes_again_at_once_stays_back() throws Exception {
-        Curve curve = new MakeRoom(6, 0.2, 2, 2, 0.1, 12).curve(voice(session(0.001)));
+        Curve curve = new MakeRoom(6, 0.2, 2, 2, 0.1, 12, MakeRoom.By.FADER).curve(voice(session(0.001)));
         assertThat(curve.at(Math.round(4.15 * RATE))).isEqualTo(-6);
         assertThat(curve.at(Math.round(6.5 * RATE))).isEqualTo(-6);
         assertThat(curve.at(Math.round(11.5 * RATE))).isEqualTo(0);
+    }
+
+    private RideProposal proposed(Session session, MakeRoom room) {
+        return SessionMeasurement.of(
+                        session,
+                        folder,
+                        song -> RoomProposals.of(song, session, VOICE, List.of(BAND), room, Progress.NONE))
+                .orElseThrow();
+    }
+
+    @Test
+    void what_the_voice_gains_over_the_rest_is_told_by_section() throws Exception {
+        Session session = session(0.001)
+                .withSections(List.of(
+                        new Section("Sung", 2 * RATE, 4 * RATE),
+                        new Section("Played", 6 * RATE, 7 * RATE),
+                        new Section("Silent", 40 * RATE, 41 * RATE)));
+        RideProposal proposal = proposed(session, MakeRoom.USUAL.withDepthDb(5));
+        assertThat(proposal.changes()).extracting(RideProposal.Change::section).containsExactly("Sung", "Played");
+        RideProposal.Change sung = proposal.changes().getFirst();
+        assertThat(sung.after() - sung.before()).isCloseTo(5, within(0.01));
+        RideProposal.Change played = proposal.changes().getLast();
+        assertThat(played.after()).isCloseTo(played.before(), within(1e-9));
+        assertThat(proposal.edit().apply(session)).isEqualTo(proposal.after());
+    }
+
+    @Test
+    void a_bell_dips_the_voices_own_band_and_leaves_the_rest() throws Exception {
+        Session session = session(0.0001);
+        Session made =
+                proposed(session, MakeRoom.USUAL.withBy(MakeRoom.By.BELL)).after();
+        Insert equaliser = made.channel(BAND).strip().inserts().getFirst();
+        ControlId gain = ControlId.ofInsert(BAND, equaliser.id(), "bell2Db");
+        assertThat(Controls.reading(made, gain, 3 * RATE)).isEqualTo(-4);
+        assertThat(Controls.reading(made, gain, 7 * RATE)).isEqualTo(0);
+        assertThat(made.channel(BAND).strip().rides().isNone()).isTrue();
+        // Proposed once more, it is the same bell.
+        Session again = SessionMeasurement.of(
+                        made,
+                        folder,
+                        song -> RoomProposals.of(
+                                song,
+                                made,
+                                VOICE,
+                                List.of(BAND),
+                                MakeRoom.USUAL.withBy(MakeRoom.By.BELL).withDepthDb(6),
+                                Progress.NONE))
+                .orElseThrow()
+                .after();
+        assertThat(again.channel(BAND).strip().inserts()).hasSize(1);
+        assertThat(Controls.reading(again, gain, 3 * RATE)).isEqualTo(-6);
+    }
+
+    @Test
+    void the_middle_of_a_signals_power_is_found_to_a_third_octave() {
+        for (double hertz : new double[] {630, 1_000, 1_600, 2_500, 4_000}) {
+            MiddleBand band = new MiddleBand(RATE, 2);
+            float[] tone = Signals.sine(hertz, -20, RATE, 1);
+            band.accept(new float[][] {tone, tone}, tone.length);
+            assertThat(band.hertz() / hertz).as("%s Hz", hertz).isBetween(0.97, 1.03);
+        }
+        assertThat(new MiddleBand(RATE, 1).hertz()).isEqualTo(2_000);
     }
 }

@@ -27,18 +27,14 @@ import waterwheel.desktop.clips.ClipsModel.View;
 import waterwheel.desktop.controls.Waveform;
 
 /**
- * A clip as it sounds, with its gain curve over it on a scale of dB: 0 dB in the middle. Double-click adds a point to the
+ * A clip as it sounds, with the chosen one of its curves over it: no change in the middle. Double-click adds a point to the
  * curve, dragging moves one, the corners at the top drag the fades, the wheel zooms. Keys: Left and Right move the cursor
- * (Shift further), Up and Down the curve there by 0.5 dB, Delete takes the nearest point away, plus and minus zoom, Page
+ * (Shift further), Up and Down the curve there, Delete takes the nearest point away, plus and minus zoom, Page
  * Up and Down scroll, Home shows the whole clip.
  */
 final class ClipPicture extends Pane {
-    /** The curve's value at the upper and, negative, at the lower edge. */
-    private static final double EDGE_DB = 24;
-
     private static final double NEAR_PIXELS = 7;
     private static final double HANDLE = 8;
-    private static final double KEY_DB = 0.5;
     private static final double WHEEL_ZOOM = 1.3;
     private static final int MOST_MARKS = 400;
 
@@ -54,8 +50,8 @@ final class ClipPicture extends Pane {
     private final Region cursor = region("cursor");
     private final Region fadeIn = region("fade-handle");
     private final Region fadeOut = region("fade-handle");
-    private final Label upperEdge = edge("+" + Math.round(EDGE_DB) + " dB");
-    private final Label lowerEdge = edge(LevelText.MINUS + Math.round(EDGE_DB) + " dB");
+    private final Label upperEdge = edge();
+    private final Label lowerEdge = edge();
     private Grip grip = Grip.NONE;
     private long gripFrame;
     private String gesture = "";
@@ -84,10 +80,9 @@ final class ClipPicture extends Pane {
         });
         Tooltip.install(
                 this,
-                new Tooltip(
-                        "The clip as it sounds. Double-click adds a point of the gain curve, drag moves it, the upper"
-                                + " corners drag the fades, the wheel zooms down to the samples. Arrow keys move the"
-                                + " cursor and the curve there, Delete takes a point away"));
+                new Tooltip("The clip as it sounds. Double-click adds a point of the curve, drag moves it, the upper"
+                        + " corners drag the fades, the wheel zooms down to the samples. Arrow keys move the"
+                        + " cursor and the curve there, Delete takes a point away"));
         setOnMousePressed(this::press);
         setOnMouseDragged(this::drag);
         setOnMouseReleased(event -> grip = Grip.NONE);
@@ -96,6 +91,7 @@ final class ClipPicture extends Pane {
         model.viewProperty().subscribe(view -> requestLayout());
         model.detailProperty().subscribe(detail -> requestLayout());
         model.ghostProperty().subscribe(curve -> requestLayout());
+        model.curveProperty().subscribe(kind -> requestLayout());
         model.session().levelsProperty().subscribe(levels -> requestLayout());
     }
 
@@ -117,8 +113,8 @@ final class ClipPicture extends Pane {
         return pane;
     }
 
-    private static Label edge(String text) {
-        Label label = new Label(text);
+    private static Label edge() {
+        Label label = new Label();
         label.getStyleClass().add("curve-edge");
         return label;
     }
@@ -134,13 +130,21 @@ final class ClipPicture extends Pane {
         return Math.clamp(frame, 0, view.clip().lengthFrames() - 1);
     }
 
-    private double y(double db) {
-        return getHeight() / 2 * (1 - Math.clamp(db, -EDGE_DB, EDGE_DB) / EDGE_DB);
+    private double y(double value) {
+        double edge = kind().edge();
+        return getHeight() / 2 * (1 - Math.clamp(value, -edge, edge) / edge);
     }
 
-    private double db(double y) {
-        double db = (1 - y / (getHeight() / 2)) * EDGE_DB;
-        return Math.clamp(Math.round(db * 10) / 10.0, -EDGE_DB, EDGE_DB);
+    private double value(double y) {
+        return kind().stepped((1 - y / (getHeight() / 2)) * kind().edge());
+    }
+
+    private ClipCurve kind() {
+        return model.curveProperty().get();
+    }
+
+    private Curve drawn(View view) {
+        return kind().in(view.clip());
     }
 
     // Drawing
@@ -158,20 +162,23 @@ final class ClipPicture extends Pane {
         if (view == null) {
             return;
         }
+        upperEdge.setText(kind().edgeText(true));
+        lowerEdge.setText(kind().edgeText(false));
         drawWave(view);
         drawLost(view);
-        drawCurve(view, curve, view.clip().gainCurve());
+        drawCurve(view, curve, drawn(view));
         Curve proposed = model.ghostProperty().get();
-        drawCurve(view, ghost, proposed == null ? Curve.NONE : proposed);
+        drawCurve(view, ghost, proposed == null || !kind().equals(ClipCurve.GAIN) ? Curve.NONE : proposed);
         drawPoints(view);
         Clip clip = view.clip();
         place(fadeIn, x(view, clip.fadeInFrames()), HANDLE / 2);
         place(fadeOut, x(view, clip.lengthFrames() - clip.fadeOutFrames()), HANDLE / 2);
         cursor.resizeRelocate(snapPositionX(x(view, view.cursor())), 0, 1, height);
-        setAccessibleText("Clip " + (view.index() + 1) + " of " + view.track().name() + ", cursor at "
-                + LevelText.time(
-                        (double) view.cursor() / model.session().session().sampleRateHz()) + ", gain curve "
-                + LevelText.change(clip.gainCurve().at(view.cursor())));
+        setAccessibleText(
+                "Clip " + (view.index() + 1) + " of " + view.track().name() + ", cursor at "
+                        + LevelText.time((double) view.cursor()
+                                / model.session().session().sampleRateHz()) + ", curve of " + kind().name() + " "
+                        + kind().text(drawn(view).at(view.cursor())));
     }
 
     private void place(Region handle, double x, double y) {
@@ -234,7 +241,7 @@ final class ClipPicture extends Pane {
 
     private void drawPoints(View view) {
         points.getChildren().clear();
-        for (CurvePoint point : view.clip().gainCurve().points()) {
+        for (CurvePoint point : drawn(view).points()) {
             double x = x(view, point.frame());
             if (x >= -HANDLE && x <= getWidth() + HANDLE && points.getChildren().size() < MOST_MARKS) {
                 Region handle = region("curve-point");
@@ -265,8 +272,8 @@ final class ClipPicture extends Pane {
                 && isNear(x(view, clip.lengthFrames() - clip.fadeOutFrames()), event.getX())) {
             grip = Grip.FADE_OUT;
         } else if (event.getClickCount() == 2) {
-            CurvePoint added = new CurvePoint(frame(view, event.getX()), db(event.getY()), CurvePoint.Shape.LINE);
-            change(view, clip.gainCurve().with(added));
+            CurvePoint added = new CurvePoint(frame(view, event.getX()), value(event.getY()), CurvePoint.Shape.LINE);
+            change(view, drawn(view).with(added));
             grip = Grip.POINT;
             gripFrame = added.frame();
         }
@@ -278,7 +285,7 @@ final class ClipPicture extends Pane {
     }
 
     private @Nullable CurvePoint pointAt(View view, double x, double y) {
-        return view.clip().gainCurve().points().stream()
+        return drawn(view).points().stream()
                 .filter(p -> isNear(x(view, p.frame()), x) && isNear(y(p.value()), y))
                 .findFirst()
                 .orElse(null);
@@ -292,7 +299,7 @@ final class ClipPicture extends Pane {
         Clip clip = view.clip();
         long frame = frame(view, event.getX());
         switch (grip) {
-            case POINT -> movePoint(view, frame, db(event.getY()));
+            case POINT -> movePoint(view, frame, value(event.getY()));
             case FADE_IN -> model.edit(ClipEdits.fadeIn(view.track(), view.index(), frame), gesture);
             case FADE_OUT ->
                 model.edit(ClipEdits.fadeOut(view.track(), view.index(), clip.lengthFrames() - frame), gesture);
@@ -302,8 +309,8 @@ final class ClipPicture extends Pane {
     }
 
     /** Between its neighbours, which it cannot pass. */
-    private void movePoint(View view, long frame, double db) {
-        Curve before = view.clip().gainCurve();
+    private void movePoint(View view, long frame, double value) {
+        Curve before = drawn(view);
         long least = 0;
         long most = view.clip().lengthFrames() - 1;
         CurvePoint.Shape shape = CurvePoint.Shape.LINE;
@@ -317,12 +324,12 @@ final class ClipPicture extends Pane {
             }
         }
         long to = Math.clamp(frame, least, Math.max(least, most));
-        change(view, before.without(gripFrame).with(new CurvePoint(to, db, shape)));
+        change(view, before.without(gripFrame).with(new CurvePoint(to, value, shape)));
         gripFrame = to;
     }
 
     private void change(View view, Curve curve) {
-        model.edit(ClipEdits.curve(view.track(), view.index(), curve), gesture);
+        model.edit(kind().edit(view.track(), view.index(), curve), gesture);
     }
 
     private void wheel(ScrollEvent event) {
@@ -350,8 +357,8 @@ final class ClipPicture extends Pane {
         switch (event.getCode()) {
             case LEFT -> model.moveCursor(view.cursor() - step);
             case RIGHT -> model.moveCursor(view.cursor() + step);
-            case UP -> raise(view, KEY_DB);
-            case DOWN -> raise(view, -KEY_DB);
+            case UP -> raise(view, kind().keyStep());
+            case DOWN -> raise(view, -kind().keyStep());
             case DELETE, BACK_SPACE -> deleteNearest(view);
             case PLUS, ADD, EQUALS -> model.zoom(2, view.cursor());
             case MINUS, SUBTRACT -> model.zoom(0.5, view.cursor());
@@ -369,23 +376,23 @@ final class ClipPicture extends Pane {
     private void raise(View view, double by) {
         gesture = "";
         CurvePoint near = nearest(view);
-        Curve before = view.clip().gainCurve();
+        Curve before = drawn(view);
         CurvePoint from =
                 near == null ? new CurvePoint(view.cursor(), before.at(view.cursor()), CurvePoint.Shape.LINE) : near;
-        double db = Math.clamp(Math.round((from.value() + by) * 10) / 10.0, -EDGE_DB, EDGE_DB);
-        change(view, before.with(new CurvePoint(from.frame(), db, from.shape())));
+        double value = kind().stepped(from.value() + by);
+        change(view, before.with(new CurvePoint(from.frame(), value, from.shape())));
     }
 
     private void deleteNearest(View view) {
         gesture = "";
         CurvePoint near = nearest(view);
         if (near != null) {
-            change(view, view.clip().gainCurve().without(near.frame()));
+            change(view, drawn(view).without(near.frame()));
         }
     }
 
     private @Nullable CurvePoint nearest(View view) {
-        return view.clip().gainCurve().points().stream()
+        return drawn(view).points().stream()
                 .filter(p -> isNear(x(view, p.frame()), x(view, view.cursor())))
                 .min((a, b) -> Long.compare(Math.abs(a.frame() - view.cursor()), Math.abs(b.frame() - view.cursor())))
                 .orElse(null);

@@ -34,6 +34,7 @@ final class ClipsModel {
     private final ReadOnlyObjectWrapper<@Nullable View> view = new ReadOnlyObjectWrapper<>();
     private final ReadOnlyObjectWrapper<@Nullable Detail> detail = new ReadOnlyObjectWrapper<>();
     private final ReadOnlyObjectWrapper<@Nullable Curve> ghost = new ReadOnlyObjectWrapper<>();
+    private final ReadOnlyObjectWrapper<ClipCurve> curve = new ReadOnlyObjectWrapper<>(ClipCurve.GAIN);
     private final ExecutorService reading = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("waterwheel-waveform").factory());
     private final AtomicInteger wanted = new AtomicInteger();
@@ -85,6 +86,15 @@ final class ClipsModel {
         return ghost.getReadOnlyProperty();
     }
 
+    /** Which of the clip's curves is drawn. */
+    ReadOnlyObjectProperty<ClipCurve> curveProperty() {
+        return curve.getReadOnlyProperty();
+    }
+
+    void draw(ClipCurve kind) {
+        curve.set(kind);
+    }
+
     SessionModel session() {
         return session;
     }
@@ -97,9 +107,10 @@ final class ClipsModel {
         calm = value;
     }
 
-    /** Only while somebody looks are files read. */
+    /** Only while somebody looks are files read; a look begins with the gain's curve. */
     void setActive(boolean value) {
         active = value;
+        curve.set(ClipCurve.GAIN);
         follow();
     }
 
@@ -141,6 +152,9 @@ final class ClipsModel {
     }
 
     private void become(View next) {
+        if (!ClipCurve.of(next.track(), next.clip()).contains(curve.get())) {
+            curve.set(ClipCurve.GAIN);
+        }
         view.set(next);
         look(next);
     }
@@ -208,6 +222,7 @@ final class ClipsModel {
     /** Measures the clip and proposes a curve that calms it; says so where none is needed. */
     void proposeCalm() {
         View now = view.get();
+        draw(ClipCurve.GAIN);
         if (now == null) {
             return;
         }

@@ -1,8 +1,11 @@
 package waterwheel.desktop.clips;
 
+import java.util.List;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -19,6 +22,7 @@ import waterwheel.desktop.clips.ClipsModel.View;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
+import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.model.SessionModel;
 
 /** The selected track's clips, one at a time: as they sound, with gain, fades, gain curve and calm. */
@@ -31,6 +35,7 @@ public final class ClipsPanel extends VBox {
     private final Label title = new Label();
     private final Label which = new Label();
     private final Label cursor = new Label();
+    private final ValueField start;
     private final DbField gain;
     private final ValueField fadeIn;
     private final ValueField fadeOut;
@@ -47,7 +52,13 @@ public final class ClipsPanel extends VBox {
                     + " clip's average; nothing changes until it is accepted");
     private final Button accept = new SmallButton("Accept", "Make the proposed curve the clip's gain curve");
     private final Button discard = new SmallButton("Discard", "Drop the proposed curve");
-    private final Button remove = new SmallButton("Remove curve", "Take the gain curve away");
+    private final ChoiceBox<ClipCurve> curves = new ChoiceBox<>();
+    private final Button remove = new SmallButton("Remove curve", "Take the curve that is drawn away");
+    private final Button copy =
+            new SmallButton("Copy behind", "Put a copy of the clip, with its curves, right behind its end");
+    private final Button removeClip = new SmallButton("Remove clip", "Take the clip off the track; its file stays");
+    /** True while the choice of curves is set to what is drawn. */
+    private boolean showing;
 
     public ClipsPanel(SessionModel session) {
         model = new ClipsModel(session);
@@ -55,6 +66,12 @@ public final class ClipsPanel extends VBox {
         getStyleClass().add("clips-panel");
         setSpacing(5);
         VBox.setVgrow(picture, Priority.ALWAYS);
+        start = new ValueField(
+                "Where the clip begins",
+                "s",
+                3,
+                0.1,
+                seconds -> edit(v -> ClipEdits.move(v.track(), v.index(), Math.round(seconds * rate()))));
         gain = new DbField("Gain of the clip", db -> edit(v -> ClipEdits.gain(v.track(), v.index(), db)));
         fadeIn = new ValueField(
                 "Fade in", "ms", 0, 10, ms -> edit(v -> ClipEdits.fadeIn(v.track(), v.index(), frames(ms))));
@@ -84,9 +101,10 @@ public final class ClipsPanel extends VBox {
         cursor.getStyleClass().addAll("figure", "muted");
         cursor.setMinWidth(Region.USE_PREF_SIZE);
         accept.getStyleClass().add("accent");
-        getChildren().addAll(firstLine(), picture, clipLine(), calmLine());
+        getChildren().addAll(firstLine(), picture, clipLine(), curveLine(), calmLine());
         model.viewProperty().subscribe(this::show);
         model.ghostProperty().subscribe(this::showGhost);
+        model.curveProperty().subscribe(kind -> show(model.viewProperty().get()));
         session.levelsProperty().subscribe(levels -> show(model.viewProperty().get()));
         setVisible(false);
         setManaged(false);
@@ -112,13 +130,50 @@ public final class ClipsPanel extends VBox {
     }
 
     private HBox clipLine() {
-        remove.setOnAction(event -> edit(v -> ClipEdits.curve(v.track(), v.index(), Curve.NONE)));
+        remove.setOnAction(event -> edit(v -> drawn().edit(v.track(), v.index(), Curve.NONE)));
+        curves.getStyleClass().add("small");
+        curves.setTooltip(new Tooltip(
+                "Which of the clip's curves is drawn: its gain, or what it adds to its channel's fader, position or"
+                        + " equaliser while it lasts; they move and are copied with the clip"));
+        curves.setAccessibleText("Which of the clip's curves is drawn");
+        curves.setConverter(new Words<>(ClipCurve::name));
+        curves.setOnAction(event -> {
+            if (!showing && curves.getValue() != null) {
+                model.draw(curves.getValue());
+            }
+        });
+        copy.setOnAction(
+                event -> edit(v -> ClipEdits.copy(v.track(), v.index(), v.clip().endFrames())));
+        removeClip.setOnAction(event -> edit(v -> ClipEdits.remove(v.track(), v.index())));
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         HBox line = new HBox(
-                6, words("Gain"), gain, words("Fade in"), fadeIn, words("Fade out"), fadeOut, remove, gap, cursor);
+                6,
+                words("Starts at"),
+                start,
+                words("Gain"),
+                gain,
+                words("Fade in"),
+                fadeIn,
+                words("Fade out"),
+                fadeOut,
+                gap,
+                copy,
+                removeClip);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
+    }
+
+    private HBox curveLine() {
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox line = new HBox(6, words("Curve of"), curves, remove, gap, cursor);
+        line.setAlignment(Pos.CENTER_LEFT);
+        return line;
+    }
+
+    private ClipCurve drawn() {
+        return model.curveProperty().get();
     }
 
     private HBox calmLine() {
@@ -242,16 +297,31 @@ public final class ClipsPanel extends VBox {
         boolean lost = !picture.runs(view).isEmpty();
         flattened.setVisible(lost);
         flattened.setManaged(lost);
+        start.setValue((double) clip.startFrames() / rate());
         gain.setValue(clip.gainDb());
         fadeIn.setValue(1_000.0 * clip.fadeInFrames() / rate());
         fadeOut.setValue(1_000.0 * clip.fadeOutFrames() / rate());
-        remove.setDisable(clip.gainCurve().isNone());
+        showCurve(view);
+    }
+
+    private void showCurve(View view) {
+        showing = true;
+        List<ClipCurve> all = ClipCurve.of(view.track(), view.clip());
+        if (!all.equals(curves.getItems())) {
+            curves.getItems().setAll(all);
+        }
+        curves.setValue(drawn());
+        showing = false;
+        Curve curve = drawn().in(view.clip());
+        remove.setDisable(curve.isNone());
         cursor.setText("cursor " + LevelText.time((double) view.cursor() / rate()) + ", curve "
-                + LevelText.change(clip.gainCurve().at(view.cursor())));
+                + drawn().text(curve.at(view.cursor())));
     }
 
     private void setDisableAll(boolean disabled) {
-        for (Region part : new Region[] {gain, fadeIn, fadeOut, range, amount, smoothing, propose}) {
+        for (Region part :
+                new Region[] {start, curves, copy, removeClip, gain, fadeIn, fadeOut, range, amount, smoothing, propose
+                }) {
             part.setDisable(disabled);
         }
         remove.setDisable(disabled);

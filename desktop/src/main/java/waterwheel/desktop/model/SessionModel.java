@@ -30,7 +30,6 @@ import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.path.Stage;
-import waterwheel.core.rides.Curve;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
@@ -39,7 +38,10 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.staging.Aim;
 import waterwheel.core.staging.ClipGainProposals;
+import waterwheel.core.staging.HoldLevel;
 import waterwheel.core.staging.MakeRoom;
+import waterwheel.core.staging.RideProposal;
+import waterwheel.core.staging.RoomProposals;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
@@ -417,10 +419,16 @@ public final class SessionModel implements AutoCloseable {
         return watch.ask(asked, (song, progress) -> song.at(asked, channel, stage, part, progress));
     }
 
-    /** Asks for the room that channels would make for another; {@link Curve#NONE} where it is never active. */
-    public CompletableFuture<Curve> measureRoom(ChannelId key, MakeRoom room) {
+    /** Asks for rides that make room for a channel; empty where it is never active. */
+    public CompletableFuture<Optional<RideProposal>> proposeRoom(ChannelId key, List<ChannelId> back, MakeRoom room) {
         Session asked = session();
-        return watch.ask(asked, (song, progress) -> room.curve(song.at(asked, key, Stage.FADER, progress)));
+        return watch.ask(asked, (song, progress) -> RoomProposals.of(song, asked, key, back, room, progress));
+    }
+
+    /** Asks for a ride that holds a channel's level; empty where it needs none. */
+    public CompletableFuture<Optional<RideProposal>> proposeHeldLevel(ChannelId channel, HoldLevel hold) {
+        Session asked = session();
+        return watch.ask(asked, (song, progress) -> hold.of(song, asked, channel, progress));
     }
 
     /** Asks for the levels of one clip's stretch of its file; the answer comes on another thread. */

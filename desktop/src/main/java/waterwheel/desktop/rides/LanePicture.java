@@ -2,68 +2,35 @@ package waterwheel.desktop.rides;
 
 import java.util.ArrayList;
 import java.util.List;
-import javafx.css.PseudoClass;
-import javafx.scene.AccessibleRole;
-import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
-import javafx.scene.layout.Pane;
-import javafx.scene.layout.Region;
-import javafx.scene.shape.Polygon;
-import javafx.scene.shape.Polyline;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.RideEdits;
-import waterwheel.core.metering.LevelSeries;
-import waterwheel.core.metering.Steps;
-import waterwheel.core.rides.Control;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.CurveRange;
 import waterwheel.core.rides.Ride;
 import waterwheel.core.rides.Scale;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
-import waterwheel.core.session.Session;
-import waterwheel.core.units.Decibels;
-import waterwheel.core.units.LevelText;
 
 /**
- * A ride over the level that it causes. Double-click adds a point, dragging moves one, dragging beside one chooses a
+ * A lane under the hand. Double-click adds a point, dragging moves one, dragging beside one chooses a
  * stretch of the song or, while drawing is on, writes a curve. Keys: Left and Right move the chosen point in time (Shift
  * further), Up and Down its value, Ctrl with Left and Right chooses another one, Insert adds one at the playhead, H, L and
  * C make what follows it hold, run as a line or as a curve, Delete takes it away, R chooses the section around it.
  */
-final class LanePicture extends Pane {
-    private static final double LOWEST_DB = -60;
+final class LanePicture extends LaneDrawing {
     private static final double NEAR_PIXELS = 7;
-    private static final double HANDLE = 8;
     private static final double SHORTEST_DRAG = 4;
     private static final double WHEEL_ZOOM = 1.3;
-    private static final double COLUMN = 2;
-    /** Nearer to each other than this, points are not drawn one by one. */
-    private static final double CROWDED_PIXELS = 5;
-
-    private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
-    private static final PseudoClass SUSPENDED = PseudoClass.getPseudoClass("suspended");
 
     private static int gestures;
 
-    private final RidesModel model;
-    private final ControlId id;
-    private final Polygon level = new Polygon();
-    private final Polyline written = new Polyline();
-    private final Polyline result = new Polyline();
-    private final Polyline drawn = new Polyline();
-    private final Pane points = new Pane();
-    private final Region range = new Region();
-    private final Region playhead = new Region();
-    private final Label upper = new Label();
-    private final Label lower = new Label();
     private final List<CurvePoint> pass = new ArrayList<>();
-    private @Nullable Long chosen;
     private Grip grip = Grip.NONE;
     private double pressedX;
     private String gesture = "";
@@ -77,25 +44,7 @@ final class LanePicture extends Pane {
     }
 
     LanePicture(RidesModel model, ControlId id) {
-        this.model = model;
-        this.id = id;
-        getStyleClass().add("lane-picture");
-        setFocusTraversable(true);
-        setAccessibleRole(AccessibleRole.SLIDER);
-        setMinSize(0, 40);
-        level.getStyleClass().add("lane-level");
-        written.getStyleClass().add("ride-written");
-        result.getStyleClass().add("ride-result");
-        drawn.getStyleClass().add("ride-drawn");
-        range.getStyleClass().add("section-drag");
-        playhead.getStyleClass().add("cursor");
-        upper.getStyleClass().add("curve-edge");
-        lower.getStyleClass().add("curve-edge");
-        getChildren().addAll(level, range, written, result, drawn, points, upper, lower, playhead);
-        getChildren().forEach(child -> {
-            child.setManaged(false);
-            child.setMouseTransparent(true);
-        });
+        super(model, id);
         Tooltip.install(
                 this,
                 new Tooltip("Double-click adds a point, drag moves it; drag beside it chooses a stretch, or draws while"
@@ -107,168 +56,6 @@ final class LanePicture extends Pane {
         setOnMouseReleased(this::release);
         setOnScroll(this::wheel);
         setOnKeyPressed(this::key);
-    }
-
-    // What is shown
-
-    private Session session() {
-        return model.session().session();
-    }
-
-    private Control control() {
-        return Controls.control(session(), id);
-    }
-
-    private LaneScale scale() {
-        return new LaneScale(control());
-    }
-
-    private @Nullable Ride ride() {
-        return Controls.has(session(), id) ? Controls.ride(session(), id).orElse(null) : null;
-    }
-
-    private double x(long frame) {
-        return model.span().place(frame) * getWidth();
-    }
-
-    private long frame(double x) {
-        return Math.clamp(
-                model.span().frame(x / Math.max(1, getWidth())),
-                0,
-                Math.max(0, session().lengthFrames() - 1));
-    }
-
-    private double y(double value) {
-        return HANDLE / 2 + (1 - scale().toPlace(value)) * (getHeight() - HANDLE);
-    }
-
-    private double value(double y) {
-        return scale().toValue(1 - (y - HANDLE / 2) / Math.max(1, getHeight() - HANDLE));
-    }
-
-    @Override
-    protected void layoutChildren() {
-        Ride ride = ride();
-        getChildren().forEach(child -> child.setVisible(ride != null));
-        if (ride == null || getWidth() < 1) {
-            return;
-        }
-        pseudoClassStateChanged(SUSPENDED, !ride.active());
-        drawLevel();
-        drawLine(written, frame -> control()
-                .limited(ride.curve().at(frame, control().scale())));
-        boolean more = ride.offset() != 0 || !ride.offsetCurve().isNone() || model.hasResult(id);
-        result.setVisible(more && ride.active());
-        if (result.isVisible()) {
-            drawLine(result, this::whole);
-        }
-        drawPoints(ride);
-        upper.setText(scale().upper());
-        lower.setText(scale().lower());
-        upper.resizeRelocate(getWidth() - 70, 1, 68, 13);
-        lower.resizeRelocate(getWidth() - 70, getHeight() - 14, 68, 13);
-        CurveRange stretch = model.rangeProperty().get();
-        range.setVisible(stretch != null);
-        if (stretch != null) {
-            double from = Math.max(-1, x(stretch.from()));
-            double to = Math.min(getWidth() + 1, x(stretch.to()));
-            range.setVisible(to > from);
-            range.resizeRelocate(from, 0, Math.max(1, to - from), getHeight());
-        }
-        placePlayhead();
-        tell(ride);
-    }
-
-    /** The reading with what lies on top: the offset, and of a fader the VCAs. */
-    private double whole(long frame) {
-        return model.hasResult(id)
-                ? Math.max(Control.SILENT_DB, Controls.result(session(), id.owner(), model.above(), frame))
-                : Controls.reading(session(), id, frame);
-    }
-
-    private interface Line {
-        double at(long frame);
-    }
-
-    private void drawLine(Polyline line, Line values) {
-        line.getPoints().clear();
-        boolean steps = control().scale() == Scale.SWITCH;
-        double before = Double.NaN;
-        for (double x = 0; x <= getWidth(); x += COLUMN) {
-            double y = y(values.at(frame(x)));
-            if (steps && !Double.isNaN(before) && before != y) {
-                line.getPoints().addAll(x, before);
-            }
-            line.getPoints().addAll(x, y);
-            before = y;
-        }
-    }
-
-    private void drawLevel() {
-        level.getPoints().clear();
-        LevelSeries series = model.level(model.caused(id));
-        if (series == null) {
-            return;
-        }
-        drawLevel(level, series, model.span(), getWidth(), getHeight());
-    }
-
-    /** Fills a shape with the peak level over a stretch of the song, from -60 to 0 dBFS. */
-    static void drawLevel(Polygon shape, LevelSeries series, TimeSpan span, double width, double height) {
-        shape.getPoints().clear();
-        shape.getPoints().addAll(0.0, height);
-        int rate = series.sampleRateHz();
-        for (double x = 0; x < width; x += COLUMN) {
-            int first = (int) (span.frame(x / width) * Steps.PER_SECOND / rate);
-            int last = (int) Math.max(first + 1, span.frame((x + COLUMN) / width) * Steps.PER_SECOND / rate);
-            double most = 0;
-            for (int p = 0; p < series.planes(); p++) {
-                for (int step = first; step < Math.min(last, series.steps()); step++) {
-                    most = Math.max(most, series.peak(p, step));
-                }
-            }
-            double part = Math.clamp(1 - Decibels.ofFactor(most) / LOWEST_DB, 0, 1);
-            shape.getPoints().addAll(x, height * (1 - part));
-        }
-        shape.getPoints().addAll(width, height);
-    }
-
-    private void drawPoints(Ride ride) {
-        points.getChildren().clear();
-        double last = Double.NEGATIVE_INFINITY;
-        for (CurvePoint point : ride.curve().points()) {
-            double x = x(point.frame());
-            boolean isChosen = chosen != null && chosen == point.frame();
-            if (x < -HANDLE || x > getWidth() + HANDLE || (x - last < CROWDED_PIXELS && !isChosen)) {
-                continue;
-            }
-            Region handle = new Region();
-            handle.getStyleClass().add("curve-point");
-            handle.setManaged(false);
-            handle.pseudoClassStateChanged(CHOSEN, isChosen);
-            handle.resizeRelocate(x - HANDLE / 2, y(point.value()) - HANDLE / 2, HANDLE, HANDLE);
-            points.getChildren().add(handle);
-            last = x;
-        }
-    }
-
-    void placePlayhead() {
-        double x = x(model.playhead());
-        playhead.setVisible(x >= 0 && x <= getWidth());
-        playhead.resizeRelocate(snapPositionX(x), 0, 1, getHeight());
-    }
-
-    private void tell(Ride ride) {
-        CurvePoint point = chosenPoint(ride);
-        String name = Controls.ownerName(session(), id) + ", " + Controls.name(session(), id);
-        setAccessibleText(
-                point == null
-                        ? name + ", " + ride.curve().points().size() + " points"
-                        : name + ", point at "
-                                + LevelText.time(
-                                        (double) point.frame() / session().sampleRateHz()) + ", "
-                                + scale().text(point.value()) + ", then "
-                                + point.shape().label());
     }
 
     // Mouse
@@ -299,7 +86,7 @@ final class LanePicture extends Pane {
             drawn.getPoints().clear();
             hand(event);
         } else if (event.getClickCount() == 2) {
-            CurvePoint added = new CurvePoint(frame(event.getX()), value(event.getY()), usualShape());
+            CurvePoint added = new CurvePoint(snapped(event.getX()), value(event.getY()), usualShape());
             edit(RideEdits.point(session(), id, added));
             grip = Grip.POINT;
             chosen = added.frame();
@@ -349,7 +136,7 @@ final class LanePicture extends Pane {
 
     /** A place on the way of the hand; going back over it writes it anew. */
     private void hand(MouseEvent event) {
-        long frame = frame(event.getX());
+        long frame = snapped(event.getX());
         pass.removeIf(point -> point.frame() == frame);
         pass.add(new CurvePoint(frame, value(event.getY()), usualShape()));
         drawn.getPoints().addAll(event.getX(), event.getY());
@@ -397,16 +184,6 @@ final class LanePicture extends Pane {
 
     private void edit(Edit edit) {
         model.session().edit(edit, gesture);
-    }
-
-    private @Nullable CurvePoint chosenPoint(Ride ride) {
-        Long at = chosen;
-        return at == null
-                ? null
-                : ride.curve().points().stream()
-                        .filter(p -> p.frame() == at)
-                        .findFirst()
-                        .orElse(null);
     }
 
     /** Moves the chosen point; where it stops at a neighbour, it stays chosen there. */

@@ -1,6 +1,7 @@
 package waterwheel.desktop.rides;
 
 import java.util.Locale;
+import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
@@ -32,6 +33,8 @@ final class RideLane extends HBox {
     private final Label name = new Label();
     private final Label reading = new Label();
     private final ToggleButton suspended = new ToggleButton("Suspend");
+    private final SmallButton remove =
+            new SmallButton("Remove", "Take the curve away; the control stands where it is set");
     private final ValueField offset;
 
     RideLane(RidesModel model, ControlId id) {
@@ -50,7 +53,6 @@ final class RideLane extends HBox {
         suspended.setTooltip(new Tooltip("Let the control stand where it is set; the curve waits"));
         suspended.setMinWidth(USE_PREF_SIZE);
         suspended.setOnAction(event -> edit(RideEdits.suspend(session(), id, suspended.isSelected())));
-        SmallButton remove = new SmallButton("Remove", "Take the curve away; the control stands where it is set");
         remove.setOnAction(event -> edit(RideEdits.remove(session(), id)));
         Control control = Controls.control(session(), id);
         String unit =
@@ -97,10 +99,15 @@ final class RideLane extends HBox {
 
     /** Shows what the session has become. */
     void update() {
-        if (!Controls.has(session(), id) || Controls.ride(session(), id).isEmpty()) {
+        if (!Controls.has(session(), id)) {
             return;
         }
-        Ride ride = Controls.ride(session(), id).orElseThrow();
+        Optional<Ride> present = Controls.ride(session(), id);
+        Ride ride = present.orElseGet(() -> Controls.still(session(), id));
+        // What is only proposed has nothing yet that could be changed.
+        suspended.setDisable(present.isEmpty());
+        remove.setDisable(present.isEmpty());
+        offset.setDisable(present.isEmpty());
         boolean own = id.owner().equals(model.channel());
         String control = Controls.name(session(), id);
         name.setText(

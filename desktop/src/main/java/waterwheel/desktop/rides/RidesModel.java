@@ -24,6 +24,7 @@ import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Vca;
+import waterwheel.core.staging.RideProposal;
 import waterwheel.desktop.model.SessionModel;
 
 /** What the view of rides shows: which stretch of the song, which lanes, what is chosen of them, and the levels. */
@@ -36,6 +37,7 @@ final class RidesModel {
     private final ObjectProperty<@Nullable CurveRange> range = new SimpleObjectProperty<>();
     private final ObjectProperty<Boolean> drawing = new SimpleObjectProperty<>(false);
     private final ObjectProperty<Boolean> snapping = new SimpleObjectProperty<>(true);
+    private final ReadOnlyObjectWrapper<@Nullable Proposed> proposed = new ReadOnlyObjectWrapper<>();
     /** Levels by where they were asked for, of the session as it is. */
     private final Map<Place, LevelSeries> levels = new HashMap<>();
 
@@ -45,6 +47,14 @@ final class RidesModel {
 
     /** Where a level is measured. */
     record Place(ChannelId channel, Stage stage, String part) {}
+
+    /** Rides that are proposed for a session; they wait until they are accepted, or the session changes. */
+    record Proposed(RideProposal proposal, Session asked) {
+        /** Whether they would change a control. */
+        boolean rides(ControlId id) {
+            return !Controls.ride(asked, id).equals(Controls.ride(proposal.after(), id));
+        }
+    }
 
     RidesModel(SessionModel session) {
         this.session = session;
@@ -87,6 +97,25 @@ final class RidesModel {
         return levelsCame.getReadOnlyProperty();
     }
 
+    /** What is proposed; null for nothing. */
+    ReadOnlyObjectProperty<@Nullable Proposed> proposedProperty() {
+        return proposed.getReadOnlyProperty();
+    }
+
+    /** Shows rides that are proposed for the session as it is, in place of those that were; null for none. */
+    void propose(@Nullable RideProposal proposal) {
+        proposed.set(proposal == null ? null : new Proposed(proposal, session.session()));
+        refresh();
+    }
+
+    void acceptProposal() {
+        Proposed now = proposed.get();
+        if (now != null) {
+            proposed.set(null);
+            session.edit(now.proposal().edit());
+        }
+    }
+
     ChannelId channel() {
         return session.selectedChannel().id();
     }
@@ -94,7 +123,16 @@ final class RidesModel {
     /** Takes over what the session has become. */
     void refresh() {
         Session now = session.session();
-        List<ControlId> all = new ArrayList<>(Controls.ridden(now, channel()));
+        Proposed waiting = proposed.get();
+        if (waiting != null && !waiting.asked().equals(now)) {
+            waiting = null;
+            proposed.set(null);
+        }
+        List<ControlId> all = new ArrayList<>();
+        Session shown = waiting == null ? now : waiting.proposal().after();
+        Controls.ridden(shown, channel()).stream()
+                .filter(id -> Controls.has(now, id))
+                .forEach(all::add);
         for (Vca vca : above()) {
             all.addAll(Controls.ridden(now, vca.id()));
         }
@@ -114,7 +152,11 @@ final class RidesModel {
 
     /** The VCAs that move the selected channel. */
     List<Vca> above() {
-        return Faders.of(session.session()).above(channel());
+        return above(session.session());
+    }
+
+    List<Vca> above(Session shown) {
+        return Faders.of(shown).above(channel());
     }
 
     /** The level that a lane's control causes; null until it is known. */

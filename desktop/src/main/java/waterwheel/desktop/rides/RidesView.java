@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.function.Function;
-import javafx.application.Platform;
 import javafx.beans.property.ObjectProperty;
 import javafx.geometry.Pos;
 import javafx.scene.control.ChoiceBox;
@@ -26,13 +25,11 @@ import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.RideEdits;
 import waterwheel.core.edit.RideTake;
 import waterwheel.core.rides.CurveRange;
-import waterwheel.core.rides.Scale;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
-import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
@@ -53,6 +50,7 @@ public final class RidesView extends VBox implements AutoCloseable {
     private final Label empty = new Label();
     private final MenuButton add = new MenuButton("Ride a control");
     private final MenuButton room = new MenuButton("Make room for");
+    private final ProposalBar proposal;
     private final MenuButton copy = new MenuButton("Copy to");
     private final Label stretch = new Label();
     private final HBox rangeTools = new HBox(6);
@@ -64,6 +62,7 @@ public final class RidesView extends VBox implements AutoCloseable {
     public RidesView(SessionModel session) {
         model = new RidesModel(session);
         time = new SongTime(model);
+        proposal = new ProposalBar(model);
         getStyleClass().add("view");
         title.getStyleClass().add("view-title");
         title.setMinWidth(0);
@@ -72,10 +71,12 @@ public final class RidesView extends VBox implements AutoCloseable {
         add.setMinWidth(USE_PREF_SIZE);
         add.setOnShowing(event -> fillAdd());
         room.getStyleClass().add("small");
-        room.setTooltip(
-                new Tooltip("Have the selected channels' faders step back by 4 dB while another one is active"));
+        room.setTooltip(new Tooltip("Propose that the selected channels step back while another one is active"));
         room.setMinWidth(USE_PREF_SIZE);
         room.setOnShowing(event -> fillRoom());
+        SmallButton held = new SmallButton(
+                "Hold level", "Propose a fader ride that keeps the channel's phrases near to its own loudness");
+        held.setOnAction(event -> proposal.holdLevel(model.session().selectedChannel()));
         ToggleButton draw = toggle("Draw", "Dragging in a lane writes a curve by hand", model.drawingProperty()::set);
         ToggleButton snap = toggle("Snap", "Points and stretches snap to sections", model.snappingProperty()::set);
         snap.setSelected(true);
@@ -87,14 +88,14 @@ public final class RidesView extends VBox implements AutoCloseable {
         all.setOnAction(event -> model.showAll());
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox first = new HBox(6, title, gap, add, room, draw, snap, closer, wider, all);
+        HBox first = new HBox(6, title, gap, add, room, held, draw, snap, closer, wider, all);
         first.setAlignment(Pos.CENTER_LEFT);
         shift = field(
                 "Move what is written in the stretch by",
                 "dB",
                 by -> overLanes((id, range) -> RideEdits.shift(session(), id, range, by)));
         scale = field(
-                "Make what moves in the stretch larger or smaller, around its mean, to",
+                "Make what moves in the stretch of levels larger or smaller, around its mean, to",
                 "%",
                 percent -> overLanes((id, range) -> RideEdits.scale(session(), id, range, percent / 100)));
         offset = field(
@@ -121,7 +122,7 @@ public final class RidesView extends VBox implements AutoCloseable {
         VBox.setVgrow(scroll, Priority.ALWAYS);
         HBox ruler = new HBox(8, head(), time);
         HBox.setHgrow(time, Priority.ALWAYS);
-        getChildren().addAll(first, recording(), rangeTools, ruler, empty, scroll);
+        getChildren().addAll(first, recording(), rangeTools, proposal, ruler, empty, scroll);
         subscribe();
     }
 
@@ -192,6 +193,10 @@ public final class RidesView extends VBox implements AutoCloseable {
                 }),
                 model.lanesProperty().subscribe(ids -> build()),
                 model.spanProperty().subscribe(span -> draw()),
+                model.proposedProperty().subscribe(proposed -> {
+                    proposal.show(proposed);
+                    draw();
+                }),
                 model.levelsCameProperty().subscribe(count -> draw()),
                 model.rangeProperty().subscribe(range -> {
                     showRange(range);
@@ -255,14 +260,13 @@ public final class RidesView extends VBox implements AutoCloseable {
         Edit of(ControlId id, CurveRange range);
     }
 
-    /** Does an edit in the chosen stretch of all lanes that are no switches. */
+    /** Does an edit in the chosen stretch of all lanes of levels. */
     private void overLanes(RangeEdit edit) {
         CurveRange range = model.rangeProperty().get();
         if (range == null) {
             return;
         }
         List<Edit> edits = model.lanesProperty().get().stream()
-                .filter(id -> Controls.control(session(), id).scale() != Scale.SWITCH)
                 .filter(this::isDb)
                 // What a VCA does moves others too.
                 .filter(id -> id.owner().equals(model.channel()))
@@ -300,31 +304,10 @@ public final class RidesView extends VBox implements AutoCloseable {
         for (Channel key : session().channels()) {
             if (back.stream().noneMatch(c -> c.id().equals(key.id()))) {
                 MenuItem item = new MenuItem(key.name());
-                item.setOnAction(event -> proposeRoom(key, back));
+                item.setOnAction(event -> proposal.makeRoom(key, back));
                 room.getItems().add(item);
             }
         }
-    }
-
-    private void proposeRoom(Channel key, List<Channel> back) {
-        Session asked = session();
-        var unused = model.session()
-                .measureRoom(key.id(), MakeRoom.USUAL)
-                .thenAccept(curve -> Platform.runLater(() -> {
-                    if (!session().equals(asked)) {
-                        return;
-                    }
-                    if (curve.isNone()) {
-                        model.session().tell(key.name() + " is never active: nothing is proposed.");
-                    } else {
-                        model.session()
-                                .edit(MakeRoom.edit(
-                                        asked,
-                                        key.id(),
-                                        back.stream().map(Channel::id).toList(),
-                                        curve));
-                    }
-                }));
     }
 
     private void fillCopy() {

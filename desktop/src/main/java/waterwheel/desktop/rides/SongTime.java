@@ -74,7 +74,7 @@ final class SongTime extends Pane {
         double top = SECTIONS + TIMES;
         level.setLayoutY(top);
         if (series != null) {
-            LanePicture.drawLevel(level, series, span, width, getHeight() - top);
+            LaneDrawing.drawLevel(level, series, span, width, getHeight() - top);
         } else {
             level.getPoints().clear();
         }

@@ -8,6 +8,7 @@ import java.util.Objects;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
@@ -23,6 +24,8 @@ import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
@@ -88,6 +91,35 @@ class ClipsAndSectionsTest extends DrivenApplication {
         CurvePoint point = leadClip().gainCurve().points().getFirst();
         assertThat(point.value()).isCloseTo(12, within(0.6));
         assertThat((double) point.frame() / leadClip().lengthFrames()).isCloseTo(0.5, within(0.01));
+    }
+
+    private ChoiceBox<?> curves() {
+        return robot.from(desk().window())
+                .lookup((Node n) -> n instanceof ChoiceBox<?>
+                        && "Which of the clip's curves is drawn".equals(n.getAccessibleText()))
+                .queryAs(ChoiceBox.class);
+    }
+
+    @Test
+    void a_clips_fader_curve_is_drawn_moved_and_copied_with_it_and_read_in_the_path() throws Exception {
+        openClips();
+        robot.interact(() -> curves().getSelectionModel().select(1));
+        robot.interact(() -> picture().requestFocus());
+        robot.push(KeyCode.DOWN);
+        robot.push(KeyCode.DOWN);
+        ControlId fader = ControlId.ofStrip(LEAD, "faderDb");
+        double set = model().session().channel(LEAD).strip().faderDb();
+        assertThat(leadClip().gainCurve().isNone()).isTrue();
+        assertThat(leadClip().rides()).hasSize(1);
+        assertThat(Controls.reading(model().session(), fader, 1_000)).isCloseTo(set - 1, within(1e-9));
+        long length = leadClip().lengthFrames();
+        robot.interact(() -> button("Copy behind").fire());
+        assertThat(((Track) model().session().channel(LEAD)).clips()).hasSize(2);
+        assertThat(Controls.reading(model().session(), fader, length + 1_000)).isCloseTo(set - 1, within(1e-9));
+        assertThat(Controls.reading(model().session(), fader, 2 * length)).isCloseTo(set, within(1e-9));
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        robot.interact(() -> button("Remove curve").fire());
+        assertThat(leadClip().rides()).isEmpty();
     }
 
     @Test

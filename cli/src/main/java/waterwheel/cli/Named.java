@@ -1,0 +1,28 @@
+package waterwheel.cli;
+
+import java.util.List;
+import java.util.stream.Collectors;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.ParameterException;
+import waterwheel.core.session.Channel;
+
+/** Finds channels by what the user calls them. */
+final class Named {
+    private Named() {}
+
+    /**
+     * The channel with a name, in any case, or an id.
+     *
+     * @param kind what they are called in the message, such as {@code track}
+     * @throws ParameterException if there is none; the message lists those that there are
+     */
+    static <C extends Channel> C channel(CommandSpec spec, String kind, List<C> channels, String name) {
+        return channels.stream()
+                .filter(c -> c.name().equalsIgnoreCase(name) || c.id().value().equals(name))
+                .findFirst()
+                .orElseThrow(() -> new ParameterException(
+                        spec.commandLine(),
+                        "The session has no " + kind + " '" + name + "'. Its " + kind + "s are: "
+                                + channels.stream().map(Channel::name).collect(Collectors.joining(", ")) + "."));
+    }
+}
