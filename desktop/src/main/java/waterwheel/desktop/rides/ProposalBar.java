@@ -35,6 +35,8 @@ final class ProposalBar extends VBox {
     private final RidesModel model;
     private final Label what = new Label();
     private final Label told = new Label();
+    private final SmallButton accept =
+            new SmallButton("Accept", "Make the proposed rides the session's; undo takes them back");
     private final HBox roomFields;
     private final HBox holdFields;
     private final ValueField depth;
@@ -75,11 +77,13 @@ final class ProposalBar extends VBox {
         WholeText.onHover(told);
         roomFields = line(word("by"), depth, word("of"), by);
         holdFields = line(word("within"), range, word("either way"));
-        SmallButton accept = new SmallButton("Accept", "Make the proposed rides the session's; undo takes them back");
         accept.getStyleClass().add("accent");
         accept.setOnAction(event -> model.acceptProposal());
         SmallButton discard = new SmallButton("Discard", "Drop what is proposed");
-        discard.setOnAction(event -> model.propose(null));
+        discard.setOnAction(event -> {
+            model.propose(null);
+            show(null);
+        });
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         getChildren().addAll(line(what, roomFields, holdFields, gap, accept, discard), told);
@@ -150,8 +154,11 @@ final class ProposalBar extends VBox {
             shown(holdFields, !ofRoom);
             model.propose(found.orElse(null));
             if (found.isEmpty()) {
-                model.session().tell(none);
+                // What was asked for can still be asked for otherwise.
+                told.setText(none);
+                shown(this, true);
             }
+            accept.setDisable(found.isEmpty());
         }));
     }
 

@@ -183,6 +183,7 @@ public final class RidesView extends VBox implements AutoCloseable {
                 session.historyProperty().subscribe(history -> {
                     model.forgetLevels();
                     refresh();
+                    proposal.show(model.proposedProperty().get());
                 }),
                 session.selectedProperty().subscribe(id -> refresh()),
                 session.transport().secondsProperty().subscribe(seconds -> {

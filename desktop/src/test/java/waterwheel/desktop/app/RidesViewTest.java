@@ -23,8 +23,10 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
+import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.RideEdits;
 import waterwheel.core.path.Stage;
+import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
 import waterwheel.core.session.ChannelId;
@@ -344,5 +346,81 @@ class RidesViewTest extends DrivenApplication {
         assertThat(after.curve().at(0))
                 .isEqualTo(Controls.ride(ridden, FADER).orElseThrow().curve().at(0));
         assertOneStep(ridden);
+    }
+
+    private boolean proposed() {
+        return robot.from(view()).lookup(".ride-ghost").queryAll().stream().anyMatch(DrivenApplication::visible);
+    }
+
+    @Test
+    void room_is_seen_before_it_is_made_and_told_by_section() throws Exception {
+        pick("Make room for", "Lead voice");
+        until(this::proposed);
+        assertThat(model().session()).isEqualTo(before);
+        List<String> told = texts().toList();
+        assertThat(told).anyMatch(t -> t.startsWith("Lead voice over the rest, LU: ") && t.contains("Chorus"));
+        robot.interact(() -> button("Discard").fire());
+        assertThat(proposed()).isFalse();
+        assertThat(model().session()).isEqualTo(before);
+        pick("Make room for", "Lead voice");
+        until(this::proposed);
+        robot.interact(() -> button("Accept").fire());
+        assertThat(proposed()).isFalse();
+        assertThat(Controls.ride(model().session(), FADER).orElseThrow().offsetCurve().points())
+                .hasSizeGreaterThan(3);
+        assertOneStep(before);
+    }
+
+    @Test
+    void a_level_is_held_once_it_leaves_its_range() throws Exception {
+        robot.interact(() -> button("Hold level").fire());
+        until(() -> texts().anyMatch(t -> t.startsWith("No phrase of Low whistle lies further than 2.0 LU")));
+        assertThat(button("Accept").isDisabled()).isTrue();
+        long rate = before.sampleRateHz();
+        Ride low = Controls.still(before, FADER)
+                .withCurve(new Curve(List.of(
+                        new CurvePoint(0, -9, CurvePoint.Shape.HOLD), new CurvePoint(25 * rate, 0, CurvePoint.Shape.HOLD))));
+        robot.interact(() -> model().edit(new Edit("Low", s -> Controls.with(s, FADER, low))));
+        assertThat(robot.from(view()).lookup(".proposal-bar").queryAll()).noneMatch(DrivenApplication::visible);
+        Session ridden = model().session();
+        robot.interact(() -> button("Hold level").fire());
+        until(this::proposed);
+        robot.interact(() -> button("Accept").fire());
+        assertThat(points()).hasSizeGreaterThan(2);
+        assertOneStep(ridden);
+    }
+
+    @Test
+    void a_mute_is_recorded_from_click_to_click() throws Exception {
+        ControlId mute = ControlId.ofStrip(WHISTLE, "muted");
+        robot.interact(() -> {
+            desk().window().show(Step.BLEND);
+            model().rideTakes().recordingProperty().set(true);
+            model().transport().seek(30);
+            model().transport().playOrStop();
+        });
+        until(() -> model().transport().secondsProperty().get() > 30.2);
+        ToggleButton button = (ToggleButton) lane("Low whistle").lookup(".toggle-button.mute");
+        robot.interact(button::fire);
+        assertThat(Controls.reading(model().session(), mute, model().playhead())).isEqualTo(1);
+        until(() -> model().transport().secondsProperty().get() > 30.7);
+        robot.interact(button::fire);
+        until(() -> model().transport().secondsProperty().get() > 31);
+        robot.interact(() -> model().transport().playOrStop());
+        until(() -> !model().transport().playingProperty().get());
+        robot.interact(() -> model().rideTakes().recordingProperty().set(false));
+        int rate = before.sampleRateHz();
+        for (double[] one : new double[][] {{29, 0}, {30.5, 1}, {30.95, 0}, {60, 0}}) {
+            assertThat(Controls.reading(model().session(), mute, Math.round(one[0] * rate)))
+                    .as("at %s s", one[0])
+                    .isEqualTo(one[1]);
+        }
+        // By hand it does not move without being recorded, and says why.
+        Session ridden = model().session();
+        robot.interact(button::fire);
+        assertThat(model().session()).isEqualTo(ridden);
+        assertThat(texts()).anyMatch(t -> t.contains("Mute of Low whistle is ridden"));
+        robot.interact(() -> model().undo());
+        assertThat(model().session()).isEqualTo(before);
     }
 }
