@@ -25,7 +25,18 @@ class DesktopArchitectureTest {
 
     /** The screen's areas; each knows the ground and none of the others. */
     private static final List<String> AREAS = List.of(
-            "blend", "clips", "flow", "inserts", "intake", "meters", "path", "rides", "staging", "start", "stems");
+            "blend",
+            "clips",
+            "controllers",
+            "flow",
+            "inserts",
+            "intake",
+            "meters",
+            "path",
+            "rides",
+            "staging",
+            "start",
+            "stems");
 
     @Test
     void every_room_is_named() {

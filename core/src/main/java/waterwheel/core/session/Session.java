@@ -29,6 +29,7 @@ import waterwheel.core.units.Ranges;
  * @param staging what channels are staged to
  * @param vcas faders over faders
  * @param links groups of channels whose controls move together
+ * @param assignments what the parts of controllers move; of a control that is not there any more it waits
  */
 public record Session(
         String title,
@@ -41,7 +42,8 @@ public record Session(
         List<Section> sections,
         StagingTargets staging,
         List<Vca> vcas,
-        List<LinkGroup> links) {
+        List<LinkGroup> links,
+        List<Assignment> assignments) {
 
     public Session {
         sources = IdList.of(sources, AudioSource::id);
@@ -49,6 +51,7 @@ public record Session(
         sections = List.copyOf(sections);
         vcas = IdList.of(vcas, Vca::id);
         links = List.copyOf(links);
+        assignments = List.copyOf(assignments);
         nominalDbfs = Ranges.checked("nominalDbfs", nominalDbfs, -24, -12);
         if (sampleRateHz < 8_000 || sampleRateHz > 384_000) {
             throw new IllegalArgumentException("sampleRateHz: " + sampleRateHz + " (expected: 8000 to 384000)");
@@ -58,7 +61,7 @@ public record Session(
         checkLinks(channels, vcas, links);
     }
 
-    /** A session with the usual staging targets, no VCAs and no link groups. */
+    /** A session with the usual staging targets, no VCAs, no link groups and no controllers. */
     public Session(
             String title,
             int sampleRateHz,
@@ -78,6 +81,7 @@ public record Session(
                 mainId,
                 sections,
                 StagingTargets.DEFAULT,
+                List.of(),
                 List.of(),
                 List.of());
     }
@@ -316,47 +320,146 @@ public record Session(
 
     public Session withChannels(List<Channel> value) {
         return new Session(
-                title, sampleRateHz, panLaw, nominalDbfs, sources, value, mainId, sections, staging, vcas, links);
+                title,
+                sampleRateHz,
+                panLaw,
+                nominalDbfs,
+                sources,
+                value,
+                mainId,
+                sections,
+                staging,
+                vcas,
+                links,
+                assignments);
     }
 
     public Session withTitle(String value) {
         return new Session(
-                value, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging, vcas, links);
+                value,
+                sampleRateHz,
+                panLaw,
+                nominalDbfs,
+                sources,
+                channels,
+                mainId,
+                sections,
+                staging,
+                vcas,
+                links,
+                assignments);
     }
 
     public Session withPanLaw(PanLaw value) {
         return new Session(
-                title, sampleRateHz, value, nominalDbfs, sources, channels, mainId, sections, staging, vcas, links);
+                title,
+                sampleRateHz,
+                value,
+                nominalDbfs,
+                sources,
+                channels,
+                mainId,
+                sections,
+                staging,
+                vcas,
+                links,
+                assignments);
     }
 
     public Session withNominalDbfs(double value) {
         return new Session(
-                title, sampleRateHz, panLaw, value, sources, channels, mainId, sections, staging, vcas, links);
+                title,
+                sampleRateHz,
+                panLaw,
+                value,
+                sources,
+                channels,
+                mainId,
+                sections,
+                staging,
+                vcas,
+                links,
+                assignments);
     }
 
     public Session withSources(List<AudioSource> value) {
         return new Session(
-                title, sampleRateHz, panLaw, nominalDbfs, value, channels, mainId, sections, staging, vcas, links);
+                title,
+                sampleRateHz,
+                panLaw,
+                nominalDbfs,
+                value,
+                channels,
+                mainId,
+                sections,
+                staging,
+                vcas,
+                links,
+                assignments);
     }
 
     public Session withSections(List<Section> value) {
         return new Session(
-                title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, value, staging, vcas, links);
+                title,
+                sampleRateHz,
+                panLaw,
+                nominalDbfs,
+                sources,
+                channels,
+                mainId,
+                value,
+                staging,
+                vcas,
+                links,
+                assignments);
     }
 
     public Session withStaging(StagingTargets value) {
         return new Session(
-                title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, value, vcas, links);
+                title,
+                sampleRateHz,
+                panLaw,
+                nominalDbfs,
+                sources,
+                channels,
+                mainId,
+                sections,
+                value,
+                vcas,
+                links,
+                assignments);
     }
 
     public Session withVcas(List<Vca> value) {
         return new Session(
-                title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging, value, links);
+                title,
+                sampleRateHz,
+                panLaw,
+                nominalDbfs,
+                sources,
+                channels,
+                mainId,
+                sections,
+                staging,
+                value,
+                links,
+                assignments);
     }
 
     public Session withLinks(List<LinkGroup> value) {
         return new Session(
-                title, sampleRateHz, panLaw, nominalDbfs, sources, channels, mainId, sections, staging, vcas, value);
+                title,
+                sampleRateHz,
+                panLaw,
+                nominalDbfs,
+                sources,
+                channels,
+                mainId,
+                sections,
+                staging,
+                vcas,
+                value,
+                assignments);
     }
 
     /** The level that reads 0 VU for a channel: its own reference, or the session's nominal level; in dBFS. */
@@ -369,5 +472,21 @@ public record Session(
 
     private static IllegalArgumentException noSuch(ChannelId id) {
         return new IllegalArgumentException("id: '" + id + "' (expected: a channel's id)");
+    }
+
+    public Session withAssignments(List<Assignment> value) {
+        return new Session(
+                title,
+                sampleRateHz,
+                panLaw,
+                nominalDbfs,
+                sources,
+                channels,
+                mainId,
+                sections,
+                staging,
+                vcas,
+                links,
+                value);
     }
 }

@@ -92,6 +92,7 @@ final class SessionJson {
             ArrayNode links = node.putArray("links");
             session.links().forEach(link -> write(links.addObject(), link));
         }
+        AssignmentsJson.write(node, session.assignments());
         ArrayNode sources = node.putArray("sources");
         for (AudioSource source : session.sources()) {
             sources.add(write(source));
@@ -247,7 +248,8 @@ final class SessionJson {
                     fields.list("sections", SessionJson::section),
                     fields.has("staging") ? staging(fields.object("staging")) : StagingTargets.DEFAULT,
                     fields.has("vcas") ? fields.list("vcas", SessionJson::vca) : List.of(),
-                    fields.has("links") ? fields.list("links", SessionJson::link) : List.of());
+                    fields.has("links") ? fields.list("links", SessionJson::link) : List.of(),
+                    AssignmentsJson.read(fields));
             fields.close();
             checkLength(session);
             return new Read(session, unknown);

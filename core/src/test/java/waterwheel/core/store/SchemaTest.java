@@ -19,6 +19,7 @@ import java.util.Set;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
+import waterwheel.core.controllers.ControllerPart;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Parameter;
 import waterwheel.core.inserts.Processor;
@@ -28,10 +29,12 @@ import waterwheel.core.json.Json;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.session.Assignment;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
@@ -153,7 +156,14 @@ class SchemaTest {
                         List.of(new ChannelId("t1"), BUS),
                         List.of(),
                         Set.of(LinkGroup.Attribute.FADER),
-                        List.of())));
+                        List.of())),
+                List.of(
+                        new Assignment(
+                                new ControllerPart("Desk", ControllerPart.Kind.CONTROL, 2, 7),
+                                ControlId.ofSend(new ChannelId("t1"), 0, "levelDb")),
+                        new Assignment(
+                                new ControllerPart("Desk", ControllerPart.Kind.NOTE, 1, 36),
+                                ControlId.ofInsert(BUS, new SlotId("x"), "mix"))));
     }
 
     private boolean valid(JsonNode document) {

@@ -24,6 +24,7 @@ import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.controllers.ControllerPart;
 import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.inserts.Insert;
@@ -33,6 +34,7 @@ import waterwheel.core.processing.Compressor;
 import waterwheel.core.processing.Convolution;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.session.Assignment;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.ClipRide;
 import waterwheel.core.session.ControlId;
@@ -85,6 +87,16 @@ class SessionFolderTest {
                 .withLinks(List.of(LinkGroup.of(Sessions.id("l"), "Pair", List.of(Sessions.id("a"), Sessions.id("bus")))
                         .withExempt(List.of(Sessions.id("bus")))
                         .withBeyond(List.of(new LinkGroup.Beyond(Sessions.id("a"), LinkGroup.Attribute.FADER, -93.5)))))
+                .withAssignments(List.of(
+                        new Assignment(
+                                new ControllerPart("Desk", ControllerPart.Kind.CONTROL, 16, 7),
+                                ControlId.ofStrip(Sessions.id("a"), "faderDb")),
+                        new Assignment(
+                                new ControllerPart("Desk", ControllerPart.Kind.BEND, 1, 0),
+                                ControlId.ofSend(Sessions.id("a"), 1, "levelDb")),
+                        new Assignment(
+                                new ControllerPart("Pads", ControllerPart.Kind.NOTE, 1, 36),
+                                ControlId.ofInsert(Sessions.id("gone"), new SlotId("r"), "bypassed"))))
                 .withStrip(Sessions.id("c"), s -> s.withOutput(new Output.ToInterface(3))
                         .withInserts(List.of(Insert.of(new SlotId("r"), Convolution.KIND)
                                 .withProcessor(Processor.usual(Convolution.KIND).withResponse(new SourceId("a"))))))

@@ -14,6 +14,7 @@ import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.desktop.blend.BlendView;
 import waterwheel.desktop.clips.ClipsPanel;
+import waterwheel.desktop.controllers.ControllersPanel;
 import waterwheel.desktop.flow.FlowView;
 import waterwheel.desktop.frame.FindingsLine;
 import waterwheel.desktop.frame.KeySheet;
@@ -46,6 +47,7 @@ final class MainWindow extends BorderPane {
     private @Nullable StepRail rail;
     private @Nullable FindingsLine findings;
     private @Nullable ClipsPanel clips;
+    private @Nullable ControllersPanel controllers;
     private @Nullable MetersLine meters;
     private @Nullable InsertPanel inserts;
 
@@ -79,7 +81,7 @@ final class MainWindow extends BorderPane {
     }
 
     void showStart() {
-        closeClips();
+        closePanels();
         closeViews();
         rail = null;
         findings = null;
@@ -95,7 +97,7 @@ final class MainWindow extends BorderPane {
     }
 
     void show(SessionModel model) {
-        closeClips();
+        closePanels();
         closeViews();
         ClipsPanel clipsPanel = new ClipsPanel(model);
         MetersLine metersLine = new MetersLine(model);
@@ -103,6 +105,7 @@ final class MainWindow extends BorderPane {
         PanLawPanel lawPanel = new PanLawPanel(model, desk.settings()::ownPanLaw, desk.settings()::setOwnPanLaw);
         inserts = insertPanel;
         clips = clipsPanel;
+        controllers = new ControllersPanel(model);
         meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
@@ -114,13 +117,16 @@ final class MainWindow extends BorderPane {
         keys = null;
         center.getChildren().clear();
         center.setMinWidth(0);
-        VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel, metersLine);
+        VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel, controllers, metersLine);
         middle.setMinWidth(0);
         VBox.setVgrow(center, Priority.ALWAYS);
         center.setMinHeight(0);
         setCenter(middle);
         bottom.getChildren().setAll(work, messages, line);
         menus.showSession(model);
+        if (!model.session().assignments().isEmpty()) {
+            model.controllers().look();
+        }
         show(Step.STAGING);
     }
 
@@ -201,10 +207,14 @@ final class MainWindow extends BorderPane {
         views.clear();
     }
 
-    private void closeClips() {
+    private void closePanels() {
         if (clips != null) {
             clips.close();
             clips = null;
+        }
+        if (controllers != null) {
+            controllers.close();
+            controllers = null;
         }
     }
 
@@ -223,6 +233,13 @@ final class MainWindow extends BorderPane {
     @Nullable
     InsertPanel inserts() {
         return inserts;
+    }
+
+    /** Shows the controllers under the view, or puts them away. */
+    void toggleControllers() {
+        if (controllers != null) {
+            controllers.toggle();
+        }
     }
 
     void toggleMeters() {

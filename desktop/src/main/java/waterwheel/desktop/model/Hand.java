@@ -1,6 +1,9 @@
 package waterwheel.desktop.model;
 
 import java.util.List;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.rides.Scale;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ControlId;
@@ -10,6 +13,8 @@ import waterwheel.core.session.Session;
 /** The hand on the controls, wherever they are on the screen or outside of it: one way in which all of them are moved. */
 public final class Hand {
     private final SessionModel model;
+
+    private final ReadOnlyObjectWrapper<@Nullable ControlId> last = new ReadOnlyObjectWrapper<>();
 
     Hand(SessionModel model) {
         this.model = model;
@@ -23,6 +28,9 @@ public final class Hand {
      */
     public void move(ControlId id, double value, String gesture, boolean alone) {
         Session session = model.session();
+        // Told anew also where it is the same one.
+        last.set(null);
+        last.set(id);
         if (model.rideTakes().writes()) {
             model.rideTakes().move(id, value);
             return;
@@ -37,6 +45,11 @@ public final class Hand {
         List<Channel> along =
                 alone ? List.of() : session.find(id.owner()).map(model::meant).orElse(List.of());
         model.edit(waterwheel.core.edit.Hand.move(session, id, along, model.playhead(), value), gesture);
+    }
+
+    /** The control that was moved last; null before any was. */
+    public ReadOnlyObjectProperty<@Nullable ControlId> lastProperty() {
+        return last.getReadOnlyProperty();
     }
 
     /** Has a control let go: a hand is off it. */

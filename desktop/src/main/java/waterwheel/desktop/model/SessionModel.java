@@ -65,6 +65,7 @@ public final class SessionModel implements AutoCloseable {
     private final Transport transport;
     private final RideTakes rideTakes;
     private final Hand hand;
+    private final Controllers controllers;
     private Path folder;
     private LevelWatch watch;
     private Session saved;
@@ -94,6 +95,7 @@ public final class SessionModel implements AutoCloseable {
         transport = new Transport(session, folder, messages);
         rideTakes = new RideTakes(this);
         hand = new Hand(this);
+        controllers = new Controllers(this);
         watch = startWatch();
     }
 
@@ -197,6 +199,11 @@ public final class SessionModel implements AutoCloseable {
     /** Records what hands do to controls while the song plays. */
     public RideTakes rideTakes() {
         return rideTakes;
+    }
+
+    /** Controllers with faders, knobs and buttons. */
+    public Controllers controllers() {
+        return controllers;
     }
 
     /** What moves controls, wherever they are. */
@@ -477,6 +484,7 @@ public final class SessionModel implements AutoCloseable {
 
     @Override
     public void close() {
+        controllers.close();
         rideTakes.close();
         watch.close();
         transport.close();

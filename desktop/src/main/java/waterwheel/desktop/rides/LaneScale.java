@@ -2,7 +2,6 @@ package waterwheel.desktop.rides;
 
 import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Scale;
-import waterwheel.core.units.FaderTravel;
 import waterwheel.core.units.LevelText;
 
 /** How a control's values stand in a lane, from 0 at its lower edge to 1 at its upper one, and how they read. */
@@ -10,36 +9,21 @@ record LaneScale(Control control) {
     private static final double SWITCH_MARGIN = 0.15;
 
     double toPlace(double value) {
-        if (fader()) {
-            return FaderTravel.toPlace(value);
-        }
-        return switch (control.scale()) {
-            case SWITCH -> value >= 0.5 ? 1 - SWITCH_MARGIN : SWITCH_MARGIN;
-            case OCTAVES ->
-                Math.log(Math.max(value, control.least()) / control.least())
-                        / Math.log(control.most() / control.least());
-            case PLAIN -> (value - control.least()) / (control.most() - control.least());
-        };
+        double place = control.toPlace(value);
+        return control.scale() == Scale.SWITCH ? SWITCH_MARGIN + place * (1 - 2 * SWITCH_MARGIN) : place;
     }
 
     /** The value at a place, rounded to what a hand can set. */
     double toValue(double place) {
-        double at = Math.clamp(place, 0, 1);
-        if (fader()) {
-            return Math.max(Control.SILENT_DB, Math.round(FaderTravel.toDb(at) * 10) / 10.0);
+        double value = control.toValue(place);
+        if (control.isFader()) {
+            return Math.max(Control.SILENT_DB, Math.round(value * 10) / 10.0);
         }
         return switch (control.scale()) {
-            case SWITCH -> at >= 0.5 ? 1 : 0;
-            case OCTAVES -> {
-                double hertz = control.least() * Math.pow(control.most() / control.least(), at);
-                yield hertz < 1_000 ? Math.round(hertz) : Math.round(hertz / 10) * 10.0;
-            }
-            case PLAIN -> stepped(control.least() + at * (control.most() - control.least()));
+            case SWITCH -> value;
+            case OCTAVES -> value < 1_000 ? Math.round(value) : Math.round(value / 10) * 10.0;
+            case PLAIN -> stepped(value);
         };
-    }
-
-    private boolean fader() {
-        return control.least() == Control.SILENT_DB;
     }
 
     /** By how much the keys move a value, given as the value they come to. */
@@ -71,7 +55,7 @@ record LaneScale(Control control) {
             return value >= 0.5 ? "on" : "off";
         }
         if (control.unit().startsWith("dB")) {
-            double shown = fader() && value <= Control.SILENT_DB ? Double.NEGATIVE_INFINITY : value;
+            double shown = control.isFader() && value <= Control.SILENT_DB ? Double.NEGATIVE_INFINITY : value;
             return LevelText.signed(shown, 1, true) + " " + control.unit();
         }
         if (control.key().equals("position")) {

@@ -3,6 +3,7 @@ package waterwheel.desktop.app;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import javafx.event.Event;
@@ -366,7 +367,10 @@ class RidesViewTest extends DrivenApplication {
         until(this::proposed);
         robot.interact(() -> button("Accept").fire());
         assertThat(proposed()).isFalse();
-        assertThat(Controls.ride(model().session(), FADER).orElseThrow().offsetCurve().points())
+        assertThat(Controls.ride(model().session(), FADER)
+                        .orElseThrow()
+                        .offsetCurve()
+                        .points())
                 .hasSizeGreaterThan(3);
         assertOneStep(before);
     }
@@ -377,11 +381,16 @@ class RidesViewTest extends DrivenApplication {
         until(() -> texts().anyMatch(t -> t.startsWith("No phrase of Low whistle lies further than 2.0 LU")));
         assertThat(button("Accept").isDisabled()).isTrue();
         long rate = before.sampleRateHz();
-        Ride low = Controls.still(before, FADER)
-                .withCurve(new Curve(List.of(
-                        new CurvePoint(0, -9, CurvePoint.Shape.HOLD), new CurvePoint(25 * rate, 0, CurvePoint.Shape.HOLD))));
+        // Loud and soft by turns, wherever it plays.
+        List<CurvePoint> turns = new ArrayList<>();
+        for (int i = 0; i < 8; i++) {
+            turns.add(new CurvePoint(14L * i * rate, i % 2 == 0 ? -9 : 0, CurvePoint.Shape.HOLD));
+        }
+        Ride low = Controls.still(before, FADER).withCurve(new Curve(turns));
         robot.interact(() -> model().edit(new Edit("Low", s -> Controls.with(s, FADER, low))));
-        assertThat(robot.from(view()).lookup(".proposal-bar").queryAll()).noneMatch(DrivenApplication::visible);
+        assertThat(robot.from(view()).lookup(".proposal-bar").queryAll().stream()
+                        .anyMatch(DrivenApplication::visible))
+                .isFalse();
         Session ridden = model().session();
         robot.interact(() -> button("Hold level").fire());
         until(this::proposed);
@@ -402,7 +411,8 @@ class RidesViewTest extends DrivenApplication {
         until(() -> model().transport().secondsProperty().get() > 30.2);
         ToggleButton button = (ToggleButton) lane("Low whistle").lookup(".toggle-button.mute");
         robot.interact(button::fire);
-        assertThat(Controls.reading(model().session(), mute, model().playhead())).isEqualTo(1);
+        assertThat(Controls.reading(model().session(), mute, model().playhead()))
+                .isEqualTo(1);
         until(() -> model().transport().secondsProperty().get() > 30.7);
         robot.interact(button::fire);
         until(() -> model().transport().secondsProperty().get() > 31);
