@@ -31,6 +31,8 @@ final class InsertRides {
 
     private final long[] jumps;
     private final double[] values;
+    /** The first point after the frame that was asked for last. */
+    private int nextPoint;
 
     InsertRides(Insert insert) {
         this.insert = insert;
@@ -67,6 +69,16 @@ final class InsertRides {
         return insert == other.insert;
     }
 
+    /** The places of the parameters that move; not to be changed. */
+    int[] moved() {
+        return moved;
+    }
+
+    /** How many parameters the processor has. */
+    int parameters() {
+        return values.length;
+    }
+
     /** Whether bypass, mix or a gain around the processor moves. */
     boolean movesGains() {
         return bypass != null || input != null || output != null || mix != null;
@@ -84,13 +96,18 @@ final class InsertRides {
     }
 
     boolean jumpsAt(long frame) {
-        return Arrays.binarySearch(jumps, frame) >= 0;
+        return jumps.length > 0 && Arrays.binarySearch(jumps, frame) >= 0;
     }
 
     /** The first control point behind a frame. */
     long next(long frame) {
-        int found = Arrays.binarySearch(points, frame);
-        int next = found >= 0 ? found + 1 : -found - 1;
+        while (nextPoint < points.length && points[nextPoint] <= frame) {
+            nextPoint++;
+        }
+        while (nextPoint > 0 && points[nextPoint - 1] > frame) {
+            nextPoint--;
+        }
+        int next = nextPoint;
         long grid = frame - frame % MotionReader.GRID + MotionReader.GRID;
         return next < points.length ? Math.min(grid, points[next]) : grid;
     }

@@ -31,7 +31,9 @@ final class MotionReader {
     /** Where {@link #to} was read, to be read once. */
     private long read = -1;
 
-    private int length = 1;
+    /** By how much each gain moves at each frame of the stretch. */
+    private final double[] steps;
+
     private int offset;
     private int lastPoint = -1;
     private int lastJump = -1;
@@ -41,6 +43,7 @@ final class MotionReader {
         points = Curve.frames(motion.curves().stream());
         from = new double[motion.gains()];
         to = new double[motion.gains()];
+        steps = new double[motion.gains()];
         jumps = Arrays.stream(points).filter(this::jumps).toArray();
         starts = new double[jumps.length][motion.gains()];
         for (int j = 0; j < jumps.length; j++) {
@@ -103,7 +106,7 @@ final class MotionReader {
     private int stretch(long frame, double[][] rows, int first, int most) {
         int count = next(frame, most);
         for (int g = 0; g < from.length; g++) {
-            double step = step(g);
+            double step = steps[g];
             double start = from[g];
             double[] row = rows[g];
             for (int i = 0; i < count; i++) {
@@ -131,18 +134,23 @@ final class MotionReader {
             end = Math.min(end, points[last + 1]);
         }
         if (read == begin) {
-            System.arraycopy(to, 0, from, 0, from.length);
+            for (int g = 0; g < from.length; g++) {
+                from[g] = to[g];
+            }
         } else {
             motion.read(begin, false, from);
         }
         motion.read(end, true, to);
+        double part = 1.0 / (end - begin);
+        for (int g = 0; g < from.length; g++) {
+            steps[g] = (to[g] - from[g]) * part;
+        }
         lastJump = last(jumps, frame, lastJump);
         boolean jumpsNext = lastJump + 1 < jumps.length && jumps[lastJump + 1] == end;
         int count = (int) Math.min(most, end - frame);
         // A jump stands at a control point of its own, where the next stretch must look again; so must the rest of this
         // one.
         read = jumpsNext || count < end - frame ? -1 : end;
-        length = (int) (end - begin);
         offset = (int) (frame - begin);
         return count;
     }
@@ -159,7 +167,7 @@ final class MotionReader {
 
     /** By how much it moves at each frame. */
     double step(int gain) {
-        return (to[gain] - from[gain]) / length;
+        return steps[gain];
     }
 
     /** How far into the stretch the frame that was gone to lies. */

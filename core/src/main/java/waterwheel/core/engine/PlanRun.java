@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
+import waterwheel.core.path.GainMatrix;
 import waterwheel.core.path.Motion;
 import waterwheel.core.processing.DelayLine;
 import waterwheel.core.processing.Effect;
@@ -187,7 +188,7 @@ public final class PlanRun {
                                 .map(media::response)
                                 .orElse(null)));
         Effect effect = processed.insert().rides().anyActive()
-                ? new RiddenEffect(started, new InsertRides(processed.insert()), planes)
+                ? new RiddenEffect(started, new InsertRides(processed.insert()), planes, maxFrames)
                 : started;
         effects.put(processed.id(), effect);
         if (moves) {
@@ -235,8 +236,11 @@ public final class PlanRun {
         float[][] out = signals[slot][index];
         // Planes that are mixed must be there while the result is written.
         boolean mixes = ridden.motion().gains() > 1;
-        float[][] before = mixes ? new float[ridden.input().gain().toPlanes()][maxFrames] : out;
-        BlockTask[] inputs = new BlockTask[before.length];
+        GainMatrix gain = ridden.input().gain();
+        boolean asItIs = !moves && gain.equals(GainMatrix.diagonal(gain.toPlanes(), 1));
+        float[][] before =
+                asItIs ? signals[slot][ridden.input().from()] : mixes ? new float[gain.toPlanes()][maxFrames] : out;
+        BlockTask[] inputs = new BlockTask[asItIs ? 0 : before.length];
         Arrays.setAll(
                 inputs,
                 p -> sumTask(

@@ -2,6 +2,7 @@ package waterwheel.core.engine;
 
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.processing.Effect;
+import waterwheel.core.processing.Moves;
 import waterwheel.core.processing.SlotEffect;
 
 /**
@@ -9,6 +10,8 @@ import waterwheel.core.processing.SlotEffect;
  * straight lines; where a curve jumps, within 240 frames. One thread at a time; allocates nothing while it runs.
  */
 final class RiddenEffect implements Effect {
+    private static final int SPARE = 32;
+
     private final SlotEffect slot;
     private final float[][] part;
     private final float[][] keyPart;
@@ -17,14 +20,19 @@ final class RiddenEffect implements Effect {
     /** The frame at which it is told again. */
     private long told;
 
+    /** What is told over a block, of a slot that follows; more than the grid and some points are told one by one. */
+    private final @Nullable Moves moves;
+
     /** Whether the gains must be told although no ride moves them. */
     private boolean gainsAsked;
 
-    RiddenEffect(SlotEffect slot, InsertRides rides, int planes) {
+    RiddenEffect(SlotEffect slot, InsertRides rides, int planes, int maxFrames) {
         this.slot = slot;
         this.rides = rides;
+        moves = slot.follows() ? new Moves(maxFrames / MotionReader.GRID + SPARE, rides.parameters()) : null;
         part = new float[planes][MotionReader.CROSSING];
         keyPart = new float[planes][MotionReader.CROSSING];
+        slot.expect(rides.moved());
         seek(0);
     }
 
@@ -34,6 +42,7 @@ final class RiddenEffect implements Effect {
             return;
         }
         rides = other;
+        slot.expect(rides.moved());
         gainsAsked = true;
         tell(frame + frames);
     }
@@ -56,6 +65,11 @@ final class RiddenEffect implements Effect {
 
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
+        if (moves != null && !rides.movesGains() && !gainsAsked && scripted(moves, frames)) {
+            slot.follow(signal, key, frames, moves);
+            frame += frames;
+            return;
+        }
         int done = 0;
         while (done < frames) {
             if (frame >= told || rides.jumpsAt(frame)) {
@@ -66,6 +80,25 @@ final class RiddenEffect implements Effect {
             done += count;
             frame += count;
         }
+    }
+
+    /** Writes down what is told over a block; false, and as if nothing had been, where there is no room for it. */
+    private boolean scripted(Moves script, int frames) {
+        script.clear();
+        long before = told;
+        long end = frame + frames;
+        for (long at = frame; at < end; at = Math.min(told, rides.next(at))) {
+            boolean jumps = rides.jumpsAt(at);
+            if (at >= told || jumps) {
+                long goal = jumps ? at + MotionReader.CROSSING : rides.next(at);
+                if (!script.add((int) (at - frame), (int) (goal - at), rides.values(goal, true))) {
+                    told = before;
+                    return false;
+                }
+                told = goal;
+            }
+        }
+        return true;
     }
 
     private void run(float[][] signal, float @Nullable [] @Nullable [] key, int first, int count) {

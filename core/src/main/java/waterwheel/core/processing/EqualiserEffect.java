@@ -1,10 +1,12 @@
 package waterwheel.core.processing;
 
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** An equaliser at work: its filters one after the other. */
-final class EqualiserEffect implements Effect {
+final class EqualiserEffect implements Following {
     private static final int HIGH_PASS_HZ = Equaliser.KIND.index("highPassHz");
     private static final int HIGH_PASS_SLOPE = Equaliser.KIND.index("highPassSlope");
     private static final int LOW_SHELF_HZ = Equaliser.KIND.index("lowShelfHz");
@@ -22,70 +24,129 @@ final class EqualiserEffect implements Effect {
 
     /** By slope the filters' Q. Butterworth: the poles of a fourth-order filter as two second-order ones. */
     private static final double[][] SLOPES = {{}, {Math.sqrt(0.5)}, {0.541_196_1, 1.306_563}};
-    /** The shelves and bells between the passes. */
-    private static final int BETWEEN = 4;
 
     private final int rate;
-    private final double[] highPass;
-    private final double[] lowPass;
+    private final List<Filter> row;
     private final FilterChain filters;
     private final double[] goal;
     private final double[] values;
+    /** Which filters move while moves are followed. */
+    private final boolean[] moving;
+
+    private final FilterChain.Goals goals;
+
+    /** One of the filters: what it hangs on, and how its coefficients are found. */
+    private static final class Filter {
+        private final int[] parameters;
+        private final Design design;
+
+        Filter(int[] parameters, Design design) {
+            this.parameters = parameters;
+            this.design = design;
+        }
+
+        boolean hangsOn(int[] some) {
+            for (int one : some) {
+                for (int parameter : parameters) {
+                    if (parameter == one) {
+                        return true;
+                    }
+                }
+            }
+            return false;
+        }
+
+        boolean differs(double[] one, double[] other) {
+            for (int parameter : parameters) {
+                if (one[parameter] != other[parameter]) {
+                    return true;
+                }
+            }
+            return false;
+        }
+    }
+
+    private interface Design {
+        void write(double[] to, int at, double[] settings);
+    }
 
     EqualiserEffect(double[] settings, int rate) {
         this.rate = rate;
-        highPass = SLOPES[(int) Math.round(settings[HIGH_PASS_SLOPE])];
-        lowPass = SLOPES[(int) Math.round(settings[LOW_PASS_SLOPE])];
-        filters = new FilterChain(highPass.length + BETWEEN + lowPass.length);
+        row = row(settings, rate);
+        filters = new FilterChain(row.size());
         goal = filters.goal();
+        goals = this::writeGoal;
+        moving = new boolean[row.size()];
         values = new double[settings.length];
         Arrays.fill(values, Double.NaN);
         move(settings, 0);
     }
 
+    private static List<Filter> row(double[] settings, int rate) {
+        List<Filter> row = new ArrayList<>();
+        for (double q : SLOPES[(int) Math.round(settings[HIGH_PASS_SLOPE])]) {
+            row.add(new Filter(
+                    new int[] {HIGH_PASS_HZ}, (to, at, s) -> Biquad.highPass(to, at, s[HIGH_PASS_HZ], q, rate)));
+        }
+        row.add(new Filter(
+                new int[] {LOW_SHELF_HZ, LOW_SHELF_DB},
+                (to, at, s) -> Biquad.lowShelf(to, at, s[LOW_SHELF_HZ], s[LOW_SHELF_DB], rate)));
+        row.add(bell(BELL_1_HZ, BELL_1_Q, BELL_1_DB, rate));
+        row.add(bell(BELL_2_HZ, BELL_2_Q, BELL_2_DB, rate));
+        row.add(new Filter(
+                new int[] {HIGH_SHELF_HZ, HIGH_SHELF_DB},
+                (to, at, s) -> Biquad.highShelf(to, at, s[HIGH_SHELF_HZ], s[HIGH_SHELF_DB], rate)));
+        for (double q : SLOPES[(int) Math.round(settings[LOW_PASS_SLOPE])]) {
+            row.add(new Filter(
+                    new int[] {LOW_PASS_HZ}, (to, at, s) -> Biquad.lowPass(to, at, s[LOW_PASS_HZ], q, rate)));
+        }
+        return row;
+    }
+
+    private static Filter bell(int hertz, int q, int db, int rate) {
+        return new Filter(new int[] {hertz, q, db}, (to, at, s) -> Biquad.bell(to, at, s[hertz], s[q], s[db], rate));
+    }
+
     @Override
     public void move(double[] to, int frames) {
-        int f = 0;
-        boolean moved = differ(to, HIGH_PASS_HZ);
-        for (double q : highPass) {
-            if (moved) {
-                Biquad.highPass(goal, Biquad.SIZE * f, to[HIGH_PASS_HZ], q, rate);
+        for (int f = 0; f < row.size(); f++) {
+            if (row.get(f).differs(to, values)) {
+                row.get(f).design.write(goal, Biquad.SIZE * f, to);
                 filters.move(f, frames);
             }
-            f++;
-        }
-        if (differ(to, LOW_SHELF_HZ) || differ(to, LOW_SHELF_DB)) {
-            Biquad.lowShelf(goal, Biquad.SIZE * f, to[LOW_SHELF_HZ], to[LOW_SHELF_DB], rate);
-            filters.move(f, frames);
-        }
-        f++;
-        bell(f++, to, BELL_1_HZ, BELL_1_Q, BELL_1_DB, frames);
-        bell(f++, to, BELL_2_HZ, BELL_2_Q, BELL_2_DB, frames);
-        if (differ(to, HIGH_SHELF_HZ) || differ(to, HIGH_SHELF_DB)) {
-            Biquad.highShelf(goal, Biquad.SIZE * f, to[HIGH_SHELF_HZ], to[HIGH_SHELF_DB], rate);
-            filters.move(f, frames);
-        }
-        f++;
-        moved = differ(to, LOW_PASS_HZ);
-        for (double q : lowPass) {
-            if (moved) {
-                Biquad.lowPass(goal, Biquad.SIZE * f, to[LOW_PASS_HZ], q, rate);
-                filters.move(f, frames);
-            }
-            f++;
         }
         System.arraycopy(to, 0, values, 0, values.length);
     }
 
-    private void bell(int f, double[] to, int hertz, int q, int db, int frames) {
-        if (differ(to, hertz) || differ(to, q) || differ(to, db)) {
-            Biquad.bell(goal, Biquad.SIZE * f, to[hertz], to[q], to[db], rate);
-            filters.move(f, frames);
+    @Override
+    public void expect(int[] parameters) {
+        for (int f = 0; f < row.size(); f++) {
+            filters.keepApart(f, row.get(f).hangsOn(parameters));
         }
     }
 
-    private boolean differ(double[] to, int parameter) {
-        return to[parameter] != values[parameter];
+    @Override
+    public void follow(float[][] signal, float @Nullable [] @Nullable [] key, int frames, Moves moves) {
+        for (int f = 0; f < row.size(); f++) {
+            moving[f] = filters.moves(f) || (moves.count() > 0 && goesElsewhere(f, moves, 0));
+        }
+        filters.expect(moving);
+        filters.follow(signal, frames, moves, moving, goals);
+        if (moves.count() > 0) {
+            System.arraycopy(moves.values(moves.count() - 1), 0, values, 0, values.length);
+        }
+    }
+
+    private boolean goesElsewhere(int f, Moves moves, int k) {
+        return row.get(f).differs(moves.values(k), k == 0 ? values : moves.values(k - 1));
+    }
+
+    private boolean writeGoal(int f, Moves moves, int k) {
+        boolean elsewhere = goesElsewhere(f, moves, k);
+        if (elsewhere) {
+            row.get(f).design.write(goal, Biquad.SIZE * f, moves.values(k));
+        }
+        return elsewhere;
     }
 
     /** Gain at a frequency, linear. */
@@ -105,7 +166,7 @@ final class EqualiserEffect implements Effect {
 
     @Override
     public void adopt(Effect other) {
-        if (other instanceof EqualiserEffect before && before.highPass.length == highPass.length) {
+        if (other instanceof EqualiserEffect before && before.row.size() == row.size()) {
             filters.adopt(before.filters);
         }
     }

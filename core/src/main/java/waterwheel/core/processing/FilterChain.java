@@ -1,6 +1,7 @@
 package waterwheel.core.processing;
 
 import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Second-order filters in a row with what they remember, for up to two planes: transposed direct form II in double. One
@@ -33,6 +34,9 @@ final class FilterChain {
     /** Whether a filter was found active as one that moves, and need not be found again. */
     private final boolean[] moves;
 
+    /** Filters that run by themselves, because they move over the song: so the samples do not hang on when they do. */
+    private final boolean[] apart;
+
     /** The filters that do something. */
     private final int[] active;
 
@@ -48,6 +52,7 @@ final class FilterChain {
         memory = new double[PER_FILTER * filters];
         active = new int[filters];
         moves = new boolean[filters];
+        apart = new boolean[filters];
         for (int f = 0; f < filters; f++) {
             Biquad.flat(now, SIZE * f);
             Biquad.flat(to, SIZE * f);
@@ -61,24 +66,29 @@ final class FilterChain {
 
     /** Has a filter go to its goal from where it stands. */
     void move(int filter, int frames) {
-        int c = SIZE * filter;
-        if (frames == 0) {
-            System.arraycopy(to, c, now, c, SIZE);
-        }
-        left[filter] = frames;
-        for (int i = c; frames > 0 && i < c + SIZE; i++) {
-            step[i] = (to[i] - now[i]) / frames;
-        }
+        begin(filter, frames);
         if (!moves[filter]) {
             findActive();
             moves[filter] = left[filter] > 0;
         }
     }
 
+    private void begin(int filter, int frames) {
+        int c = SIZE * filter;
+        if (frames == 0) {
+            System.arraycopy(to, c, now, c, SIZE);
+        }
+        left[filter] = frames;
+        double part = 1.0 / Math.max(1, frames);
+        for (int i = c; frames > 0 && i < c + SIZE; i++) {
+            step[i] = (to[i] - now[i]) * part;
+        }
+    }
+
     private void findActive() {
         activeCount = 0;
         for (int f = 0; f < count; f++) {
-            if (left[f] > 0 || !letsAllThrough(f)) {
+            if (left[f] > 0 || moves[f] || apart[f] || !letsAllThrough(f)) {
                 active[activeCount++] = f;
             }
         }
@@ -105,6 +115,71 @@ final class FilterChain {
         return magnitude;
     }
 
+    /** Says where a filter goes. */
+    interface Goals {
+        /** Writes the goal that a filter goes to from a place in a block on; false where it goes on as it does. */
+        boolean write(int filter, Moves moves, int number);
+    }
+
+    /** Has a filter run by itself from now on, or no longer. */
+    void keepApart(int filter, boolean value) {
+        apart[filter] = value;
+        findActive();
+    }
+
+    /** Whether a filter is on its way, or may be at any time. */
+    boolean moves(int filter) {
+        return apart[filter] || left[filter] > 0;
+    }
+
+    /** Has filters take part that are about to move. */
+    void expect(boolean[] moving) {
+        boolean more = false;
+        for (int f = 0; f < count; f++) {
+            if (moving[f] && !moves[f]) {
+                moves[f] = true;
+                more = true;
+            }
+        }
+        if (more) {
+            findActive();
+        }
+    }
+
+    /**
+     * Filters one or two planes in place, while some filters move.
+     *
+     * @param moving which ones; {@link #expect} was told
+     */
+    void follow(float[][] signal, int frames, Moves script, boolean[] moving, Goals goals) {
+        int a = 0;
+        while (a < activeCount) {
+            int f = active[a];
+            if (moving[f]) {
+                follow(f, signal, frames, script, goals);
+                a++;
+            } else {
+                a += still(a, moving, signal, frames);
+            }
+        }
+        settle();
+        arrive();
+    }
+
+    private void follow(int f, float[][] signal, int frames, Moves script, Goals goals) {
+        int done = 0;
+        for (int k = 0; k <= script.count(); k++) {
+            int until = k == script.count() ? frames : script.at(k);
+            if (until > done) {
+                moving(f, signal, done, until);
+                done = until;
+            }
+            if (k < script.count() && goals.write(f, script, k)) {
+                begin(f, script.frames(k));
+            }
+        }
+    }
+
     /** Filters one or two planes in place. */
     void process(float[][] signal, int frames) {
         boolean moved = false;
@@ -112,29 +187,37 @@ final class FilterChain {
         while (a < activeCount) {
             int f = active[a];
             if (left[f] > 0) {
-                moving(f, signal, frames);
+                moving(f, signal, 0, frames);
                 moved = true;
                 a++;
-            } else if (a + 1 < activeCount && left[active[a + 1]] == 0) {
-                if (signal.length == 2) {
-                    two(f, active[a + 1], signal[0], signal[1], frames);
-                } else {
-                    two(f, active[a + 1], signal[0], frames);
-                }
-                a += 2;
             } else {
-                if (signal.length == 2) {
-                    one(f, signal[0], signal[1], 0, frames);
-                } else {
-                    one(f, 0, signal[0], 0, frames);
-                }
-                a++;
+                a += still(a, null, signal, frames);
             }
         }
         settle();
         if (moved) {
             arrive();
         }
+    }
+
+    /** Runs a filter that stands, and with it the next one where that stands too; returns how many. */
+    private int still(int a, boolean @Nullable [] moving, float[][] signal, int frames) {
+        int f = active[a];
+        boolean both = a + 1 < activeCount && !apart[f] && stands(active[a + 1], moving);
+        if (both && signal.length == 2) {
+            two(f, active[a + 1], signal[0], signal[1], frames);
+        } else if (both) {
+            two(f, active[a + 1], signal[0], frames);
+        } else if (signal.length == 2) {
+            one(f, signal[0], signal[1], 0, frames);
+        } else {
+            one(f, 0, signal[0], 0, frames);
+        }
+        return both ? 2 : 1;
+    }
+
+    private boolean stands(int f, boolean @Nullable [] moving) {
+        return !apart[f] && left[f] == 0 && (moving == null || !moving[f]);
     }
 
     /** One that has come to where it lets all through is left out, once it has nothing left to say. */
@@ -151,26 +234,27 @@ final class FilterChain {
         }
     }
 
-    private void moving(int f, float[][] signal, int frames) {
-        int some = Math.min(left[f], frames);
+    /** Runs a filter that moves over {@code signal[plane][from .. until)}; it stands where it has arrived. */
+    private void moving(int f, float[][] signal, int from, int until) {
+        int arrives = Math.min(from + left[f], until);
         if (signal.length == 2) {
-            moving(f, signal[0], signal[1], some);
+            moving(f, signal[0], signal[1], from, arrives);
         } else {
-            moving(f, signal[0], some);
+            moving(f, signal[0], from, arrives);
         }
-        left[f] -= some;
+        left[f] -= arrives - from;
         if (left[f] == 0) {
             System.arraycopy(to, SIZE * f, now, SIZE * f, SIZE);
         }
-        if (some == frames) {
+        if (arrives == until) {
             return;
         }
         for (int p = 0; p < signal.length; p++) {
-            one(f, p, signal[p], some, frames);
+            one(f, p, signal[p], arrives, until);
         }
     }
 
-    private void moving(int f, float[] left, float[] right, int frames) {
+    private void moving(int f, float[] left, float[] right, int from, int until) {
         final int c = SIZE * f;
         final double db0 = step[c];
         final double db1 = step[c + 1];
@@ -187,7 +271,7 @@ final class FilterChain {
         double l2 = memory[m + 1];
         double r1 = memory[m + 2];
         double r2 = memory[m + 3];
-        for (int i = 0; i < frames; i++) {
+        for (int i = from; i < until; i++) {
             double l = left[i];
             double r = right[i];
             double yl = Math.fma(b0, l, l1);
@@ -215,7 +299,7 @@ final class FilterChain {
         memory[m + 3] = r2;
     }
 
-    private void moving(int f, float[] signal, int frames) {
+    private void moving(int f, float[] signal, int from, int until) {
         final int c = SIZE * f;
         final double db0 = step[c];
         final double db1 = step[c + 1];
@@ -230,7 +314,7 @@ final class FilterChain {
         final int m = PER_FILTER * f;
         double s1 = memory[m];
         double s2 = memory[m + 1];
-        for (int i = 0; i < frames; i++) {
+        for (int i = from; i < until; i++) {
             double x = signal[i];
             double y = Math.fma(b0, x, s1);
             s1 = Math.fma(-a1, y, Math.fma(b1, x, s2));

@@ -59,8 +59,29 @@ public final class SlotEffect implements Effect {
         effect.move(values, frames);
     }
 
+    /** Whether {@link #follow} may be called. */
+    public boolean follows() {
+        return effect instanceof Following;
+    }
+
+    /** Tells a processor that follows which of its parameters move over the song. */
+    public void expect(int[] parameters) {
+        if (effect instanceof Following following) {
+            following.expect(parameters);
+        }
+    }
+
+    /** Processes the next frames in place, while the processor's settings move; the gains stay. */
+    public void follow(float[][] signal, float @Nullable [] @Nullable [] key, int frames, Moves moves) {
+        process(signal, key, frames, moves);
+    }
+
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
+        process(signal, key, frames, null);
+    }
+
+    private void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames, @Nullable Moves moves) {
         boolean moving = wetGain.moving() || dryGain.moving();
         boolean plain = !moving && wetGain.now() == 1 && dryGain.now() == 0;
         // What is late is remembered also while none of it is heard, because the mix may move.
@@ -68,7 +89,11 @@ public final class SlotEffect implements Effect {
         for (int p = 0; (!plain || remembers) && p < dry.length; p++) {
             dry[p].process(signal[p], dryBlock[p], frames);
         }
-        effect.process(signal, key, frames);
+        if (moves != null && effect instanceof Following following) {
+            following.follow(signal, key, frames, moves);
+        } else {
+            effect.process(signal, key, frames);
+        }
         if (moving) {
             wetGain.fill(wetRow, frames);
             dryGain.fill(dryRow, frames);

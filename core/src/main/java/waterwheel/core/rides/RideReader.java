@@ -2,7 +2,7 @@ package waterwheel.core.rides;
 
 /**
  * Reads a ride frame by frame: as {@link Ride#at} and {@link Ride#before}, and faster where the frames follow each
- * other, because it remembers where it was. One thread at a time; allocates nothing after construction.
+ * other, because it remembers the segment that it was in. One thread at a time; allocates nothing after construction.
  */
 public final class RideReader {
     private final Scale scale;
@@ -13,8 +13,8 @@ public final class RideReader {
     public RideReader(Ride ride, Scale scale) {
         this.scale = scale;
         offset = ride.offset();
-        curve = new CurveReader(ride.curve());
-        offsets = new CurveReader(ride.offsetCurve());
+        curve = new CurveReader(ride.curve(), scale);
+        offsets = new CurveReader(ride.offsetCurve(), Scale.PLAIN);
     }
 
     /**
@@ -23,56 +23,74 @@ public final class RideReader {
      * @param before whether what it comes to there from before is meant, where a curve jumps
      */
     public double read(long frame, boolean before) {
-        double written = before ? curve.before(frame, scale) : curve.at(frame, scale);
-        double more = before ? offsets.before(frame, Scale.PLAIN) : offsets.at(frame, Scale.PLAIN);
-        return scale.offset(written, offset + more);
+        return scale.offset(curve.read(frame, before), offset + offsets.read(frame, before));
     }
 
-    /** A curve with the place of the frame that was read last. */
+    /** A curve with the segment of the frame that was read last. */
     private static final class CurveReader {
         private final long[] frames;
         private final double[] values;
         private final CurvePoint.Shape[] shapes;
-        /** The first point after the frame that was read last. */
-        private int next;
+        private final Scale scale;
+        /** The segment: from its first frame to before its end, with what it goes from and to, and in how many frames. */
+        private long begin;
 
-        CurveReader(Curve curve) {
+        private long end;
+        private double from;
+        private double to;
+        private double length;
+        private CurvePoint.Shape shape = CurvePoint.Shape.HOLD;
+        private boolean straight;
+        /** What the segment before comes to where this one begins. */
+        private double arrived;
+
+        CurveReader(Curve curve, Scale scale) {
             frames = curve.points().stream().mapToLong(CurvePoint::frame).toArray();
             values = curve.points().stream().mapToDouble(CurvePoint::value).toArray();
             shapes = curve.points().stream().map(CurvePoint::shape).toArray(CurvePoint.Shape[]::new);
+            this.scale = scale;
+            enter(0);
         }
 
-        private void moveTo(long frame) {
-            while (next < frames.length && frames[next] <= frame) {
-                next++;
+        double read(long frame, boolean before) {
+            if (frame < begin || frame >= end) {
+                enter(next(frame));
             }
-            while (next > 0 && frames[next - 1] > frame) {
-                next--;
+            if (before && frame == begin) {
+                return arrived;
             }
+            double part = (frame - begin) / length;
+            return straight ? from + (to - from) * part : scale.between(from, to, part, shape);
         }
 
-        double at(long frame, Scale scale) {
-            if (frames.length == 0) {
-                return 0;
+        /** The number of the first point after a frame. */
+        private int next(long frame) {
+            int low = 0;
+            int high = frames.length;
+            while (low < high) {
+                int middle = (low + high) >>> 1;
+                if (frames[middle] <= frame) {
+                    low = middle + 1;
+                } else {
+                    high = middle;
+                }
             }
-            moveTo(frame);
-            if (next == 0) {
-                return values[0];
-            }
-            int from = next - 1;
-            if (next == frames.length || frames[from] == frame) {
-                return values[from];
-            }
-            double part = (double) (frame - frames[from]) / (frames[next] - frames[from]);
-            return scale.between(values[from], values[next], part, shapes[from]);
+            return low;
         }
 
-        double before(long frame, Scale scale) {
-            moveTo(frame);
-            boolean jumps = next > 1
-                    && frames[next - 1] == frame
-                    && (shapes[next - 2] == CurvePoint.Shape.HOLD || scale == Scale.SWITCH);
-            return jumps ? values[next - 2] : at(frame, scale);
+        /** Goes into the segment before a point; behind the last one where there is none. */
+        private void enter(int next) {
+            int at = next - 1;
+            boolean outside = next == 0 || next == frames.length;
+            begin = next == 0 ? Long.MIN_VALUE / 2 : frames[at];
+            end = next == frames.length ? Long.MAX_VALUE : frames[next];
+            from = frames.length == 0 ? 0 : values[Math.max(0, at)];
+            to = outside ? from : values[next];
+            length = outside ? 1 : end - begin;
+            shape = outside ? CurvePoint.Shape.HOLD : shapes[at];
+            straight = shape == CurvePoint.Shape.LINE && scale == Scale.PLAIN;
+            boolean jumps = next > 1 && (shapes[at - 1] == CurvePoint.Shape.HOLD || scale == Scale.SWITCH);
+            arrived = jumps ? values[at - 1] : from;
         }
     }
 }
