@@ -4,7 +4,6 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -26,6 +25,7 @@ import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.staging.RideProposal;
 import waterwheel.core.staging.RoomProposals;
 import waterwheel.core.store.RidesCsv;
+import waterwheel.core.store.RidesCsvFile;
 import waterwheel.core.store.RidesListJson;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.SessionLock;
@@ -112,10 +112,7 @@ final class RidesCommand implements Callable<Integer> {
         SessionFolder.Loaded read = SessionFolder.load(options.folder());
         Session session = read.session();
         if (imported != null) {
-            for (Map.Entry<ControlId, Ride> one :
-                    RidesCsv.read(session, imported).entrySet()) {
-                session = Controls.with(session, one.getKey(), one.getValue());
-            }
+            session = RidesCsvFile.read(session, imported).apply(session);
         }
         if (key != null) {
             session = withRoom(session);
@@ -198,8 +195,15 @@ final class RidesCommand implements Callable<Integer> {
 
     private static void print(Session session) {
         List<ControlId> all = Controls.ridden(session);
-        if (all.isEmpty()) {
+        long clips = session.tracks().stream()
+                .flatMap(track -> track.clips().stream())
+                .mapToLong(clip -> clip.rides().size())
+                .sum();
+        if (all.isEmpty() && clips == 0) {
             Console.say("Nothing is ridden.");
+        }
+        if (clips > 0) {
+            Console.say(clips + (clips == 1 ? " curve belongs to a clip." : " curves belong to clips."));
         }
         for (ControlId id : all) {
             Ride ride = Controls.ride(session, id).orElseThrow();

@@ -1,8 +1,6 @@
 package waterwheel.core.store;
 
-import com.fasterxml.jackson.databind.MappingIterator;
 import com.fasterxml.jackson.dataformat.csv.CsvMapper;
-import com.fasterxml.jackson.dataformat.csv.CsvParser;
 import com.fasterxml.jackson.dataformat.csv.CsvSchema;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -13,32 +11,31 @@ import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import waterwheel.core.errors.SessionFileException;
-import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
+import waterwheel.core.session.ClipRide;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Strip;
-import waterwheel.core.units.PlainText;
+import waterwheel.core.session.Track;
 import waterwheel.core.work.AsideFile;
 
 /**
- * Rides as comma-separated values, a row a point: whose, which control, what it reaches, whether it is written or an
+ * Writes rides as comma-separated values, a row a point: whose, which control, what it reaches, whether it is written or an
  * offset, whether it is suspended, when in seconds, the value with its unit, and how it goes on.
  */
 public final class RidesCsv {
-    private static final List<String> COLUMNS =
+    static final List<String> COLUMNS =
             List.of("channel", "parameter", "reach", "layer", "suspended", "time", "value", "unit", "shape");
-    private static final String SONG = "song";
-    private static final String WRITTEN = "written";
-    private static final String OFFSET = "offset";
+    static final String SONG = "song";
+    /** A clip of the track, by its number from 1; its times count from its start. */
+    static final String CLIP = "clip ";
+
+    static final String WRITTEN = "written";
+    static final String OFFSET = "offset";
     /** Nanoseconds: far below half a frame at any rate. */
     private static final int TIME_DIGITS = 9;
 
@@ -50,7 +47,7 @@ public final class RidesCsv {
         rows.add(COLUMNS);
         for (ControlId id : Controls.ridden(session)) {
             Ride ride = Controls.ride(session, id).orElseThrow();
-            add(rows, session, id, WRITTEN, ride, ride.curve());
+            add(rows, session, id, SONG, WRITTEN, ride.suspended(), ride.curve());
             if (ride.offset() != 0 || !ride.offsetCurve().isNone()) {
                 Curve still = new Curve(List.of(new CurvePoint(0, ride.offset(), CurvePoint.Shape.HOLD)));
                 Curve whole = ride.offset() == 0
@@ -60,7 +57,17 @@ public final class RidesCsv {
                                 : new Curve(ride.offsetCurve().points().stream()
                                         .map(p -> new CurvePoint(p.frame(), p.value() + ride.offset(), p.shape()))
                                         .toList());
-                add(rows, session, id, OFFSET, ride, whole);
+                add(rows, session, id, SONG, OFFSET, ride.suspended(), whole);
+            }
+        }
+        for (Track track : session.tracks()) {
+            for (int i = 0; i < track.clips().size(); i++) {
+                for (ClipRide ride : track.clips().get(i).rides()) {
+                    ControlId id = new ControlId(track.id(), ride.part(), ride.key());
+                    if (Controls.has(session, id)) {
+                        add(rows, session, id, CLIP + (i + 1), OFFSET, false, ride.offset());
+                    }
+                }
             }
         }
         try {
@@ -71,15 +78,21 @@ public final class RidesCsv {
     }
 
     private static void add(
-            List<List<String>> rows, Session session, ControlId id, String layer, Ride ride, Curve curve) {
+            List<List<String>> rows,
+            Session session,
+            ControlId id,
+            String reach,
+            String layer,
+            boolean suspended,
+            Curve curve) {
         String unit = Controls.control(session, id).unit();
         for (CurvePoint point : curve.points()) {
             rows.add(List.of(
                     id.owner().value(),
                     id.path(),
-                    SONG,
+                    reach,
                     layer,
-                    String.valueOf(ride.suspended()),
+                    String.valueOf(suspended),
                     seconds(point.frame(), session.sampleRateHz()),
                     number(point.value()),
                     unit,
@@ -93,7 +106,7 @@ public final class RidesCsv {
         return plain(exact);
     }
 
-    private static String number(double value) {
+    static String number(double value) {
         return plain(new BigDecimal(Double.toString(value)));
     }
 
@@ -156,157 +169,5 @@ public final class RidesCsv {
         } catch (IOException e) {
             return false;
         }
-    }
-
-    /**
-     * Reads rides from a file.
-     *
-     * @return by control; what a session becomes with them has these in place of its own
-     * @throws SessionFileException if a row cannot be: it names the row and what is expected
-     */
-    public static Map<ControlId, Ride> read(Session session, Path file) throws SessionFileException {
-        List<String[]> rows = rows(file);
-        if (rows.isEmpty() || !Arrays.asList(rows.getFirst()).equals(COLUMNS)) {
-            throw new SessionFileException(
-                    "The file '" + file + "' does not begin with the columns of rides.",
-                    "Its first line must be " + String.join(",", COLUMNS) + ".");
-        }
-        Map<ControlId, List<CurvePoint>> written = new LinkedHashMap<>();
-        Map<ControlId, List<CurvePoint>> offsets = new LinkedHashMap<>();
-        Map<ControlId, Boolean> suspended = new LinkedHashMap<>();
-        for (int i = 1; i < rows.size(); i++) {
-            try {
-                read(session, rows.get(i), written, offsets, suspended);
-            } catch (IllegalArgumentException e) {
-                throw new SessionFileException(
-                        "Line " + (i + 1) + " of '" + file.getFileName() + "' cannot be: " + e.getMessage() + ".",
-                        "Correct it; nothing was changed.");
-            }
-        }
-        Map<ControlId, Ride> rides = new LinkedHashMap<>();
-        for (Map.Entry<ControlId, List<CurvePoint>> one : written.entrySet()) {
-            try {
-                rides.put(
-                        one.getKey(),
-                        ride(
-                                one.getValue(),
-                                offsets.getOrDefault(one.getKey(), List.of()),
-                                suspended.getOrDefault(one.getKey(), false)));
-            } catch (IllegalArgumentException e) {
-                throw new SessionFileException(
-                        "The ride '" + one.getKey().path() + "' of '"
-                                + one.getKey().owner() + "' cannot be: " + e.getMessage() + ".",
-                        "Give each point a later time than the one before.");
-            }
-        }
-        for (ControlId id : offsets.keySet()) {
-            if (!written.containsKey(id)) {
-                throw new SessionFileException(
-                        "The ride '" + id.path() + "' of '" + id.owner() + "' has an offset and nothing written.",
-                        "Add a row of the layer written.");
-            }
-        }
-        return rides;
-    }
-
-    private static Ride ride(List<CurvePoint> written, List<CurvePoint> offsets, boolean suspended) {
-        boolean still = offsets.size() == 1;
-        return new Ride(
-                new Curve(written),
-                still ? offsets.getFirst().value() : 0,
-                still ? Curve.NONE : new Curve(offsets),
-                suspended);
-    }
-
-    private static List<String[]> rows(Path file) throws SessionFileException {
-        try (MappingIterator<String[]> all = new CsvMapper()
-                .readerFor(String[].class)
-                .with(CsvParser.Feature.WRAP_AS_ARRAY)
-                .with(CsvParser.Feature.SKIP_EMPTY_LINES)
-                .readValues(Files.readString(file, StandardCharsets.UTF_8))) {
-            return all.readAll();
-        } catch (IOException | RuntimeException e) {
-            throw new SessionFileException(
-                    "The file '" + file + "' cannot be read as comma-separated values.",
-                    "Choose a file that holds rides.",
-                    e);
-        }
-    }
-
-    private static void read(
-            Session session,
-            String[] row,
-            Map<ControlId, List<CurvePoint>> written,
-            Map<ControlId, List<CurvePoint>> offsets,
-            Map<ControlId, Boolean> suspended) {
-        if (row.length != COLUMNS.size()) {
-            throw new IllegalArgumentException(row.length + " values (expected: " + COLUMNS.size() + ")");
-        }
-        ControlId id = id(session, row[0], row[1]);
-        Control control = Controls.control(session, id);
-        if (!row[2].equals(SONG)) {
-            throw new IllegalArgumentException("reach: " + told(row[2]) + " (expected: " + SONG + ")");
-        }
-        boolean offset = row[3].equals(OFFSET);
-        if (!offset && !row[3].equals(WRITTEN)) {
-            throw new IllegalArgumentException(
-                    "layer: " + told(row[3]) + " (expected: " + WRITTEN + " or " + OFFSET + ")");
-        }
-        double value = decimal("value", row[6]).doubleValue();
-        if (!offset && control.limited(value) != value) {
-            throw new IllegalArgumentException("value: " + told(row[6]) + " (expected: " + number(control.least())
-                    + " to " + number(control.most()) + ")");
-        }
-        CurvePoint.Shape shape = Arrays.stream(CurvePoint.Shape.values())
-                .filter(one -> one.label().equals(row[8]))
-                .findFirst()
-                .orElseThrow(() ->
-                        new IllegalArgumentException("shape: " + told(row[8]) + " (expected: hold, line or smooth)"));
-        long frame = decimal("time", row[5])
-                .multiply(BigDecimal.valueOf(session.sampleRateHz()))
-                .setScale(0, RoundingMode.HALF_UP)
-                .longValueExact();
-        (offset ? offsets : written)
-                .computeIfAbsent(id, any -> new ArrayList<>())
-                .add(new CurvePoint(frame, value, shape));
-        suspended.put(id, Boolean.parseBoolean(row[4]));
-    }
-
-    private static BigDecimal decimal(String name, String text) {
-        try {
-            BigDecimal value = new BigDecimal(text.strip());
-            if (Math.abs(value.scale()) > 400 || value.precision() > 400) {
-                throw new NumberFormatException();
-            }
-            return value;
-        } catch (NumberFormatException e) {
-            throw new IllegalArgumentException(name + ": " + told(text) + " (expected: a decimal number)", e);
-        }
-    }
-
-    /** A control by the id or the name of what it belongs to. */
-    private static ControlId id(Session session, String owner, String path) {
-        List<ControlId> all = new ArrayList<>();
-        session.channels().stream()
-                .filter(c -> c.id().value().equals(owner) || c.name().equalsIgnoreCase(owner))
-                .findFirst()
-                .ifPresentOrElse(
-                        channel -> all.addAll(Controls.of(session, channel.id())), () -> session.vcas().stream()
-                                .filter(v ->
-                                        v.id().value().equals(owner) || v.name().equalsIgnoreCase(owner))
-                                .findFirst()
-                                .ifPresent(vca -> all.addAll(Controls.of(session, vca.id()))));
-        if (all.isEmpty()) {
-            throw new IllegalArgumentException("channel: " + told(owner) + " (expected: one of the session)");
-        }
-        return all.stream()
-                .filter(id -> id.path().equals(path))
-                .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("parameter: " + told(path)
-                        + " (expected: one that it has," + " such as " + Strip.FADER.key() + ")"));
-    }
-
-    private static String told(String text) {
-        return "'" + PlainText.of(text, 60) + "'";
     }
 }

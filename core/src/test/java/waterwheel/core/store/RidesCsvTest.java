@@ -7,7 +7,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.BeforeEach;
@@ -17,6 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import waterwheel.core.edit.ClipEdits;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
@@ -25,11 +25,13 @@ import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
+import waterwheel.core.session.ClipRide;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
 import waterwheel.core.testing.Sessions;
 
@@ -57,10 +59,14 @@ class RidesCsvTest {
     }
 
     private static Curve random(SplittableRandom random, Control control) {
+        return random(random, control.least(), control.most());
+    }
+
+    private static Curve random(SplittableRandom random, double least, double most) {
         List<CurvePoint> points = new ArrayList<>();
         long frame = random.nextInt(3);
         for (int i = 0; i < 1 + random.nextInt(5); i++) {
-            double value = control.least() + random.nextDouble() * (control.most() - control.least());
+            double value = least + random.nextDouble() * (most - least);
             points.add(new CurvePoint(frame, value, SHAPES.get(random.nextInt(3))));
             frame += 1 + random.nextLong(1L << random.nextInt(1, 34));
         }
@@ -89,7 +95,15 @@ class RidesCsvTest {
                 }
             }
         }
-        return out;
+        Track track = (Track) out.channel(Sessions.id("one"));
+        Session ridden = out;
+        return ClipEdits.ride(track, 0, new ClipRide(new ControlId.OfStrip(), "position", random(random, -1, 1)))
+                .apply(ClipEdits.ride(
+                                track,
+                                0,
+                                new ClipRide(
+                                        new ControlId.OfInsert(new SlotId("eq")), "bell1Hz", random(random, -3, 3)))
+                        .apply(ridden));
     }
 
     @Test
@@ -98,11 +112,7 @@ class RidesCsvTest {
             Session before = ridden(seed);
             Path file = folder.resolve("rides.csv");
             RidesCsv.write(before, folder, file, false);
-            Session back = session;
-            for (Map.Entry<ControlId, Ride> one : RidesCsv.read(session, file).entrySet()) {
-                back = Controls.with(back, one.getKey(), one.getValue());
-            }
-            assertThat(back).isEqualTo(before);
+            assertThat(RidesCsvFile.read(session, file).apply(session)).isEqualTo(before);
         }
     }
 
@@ -130,13 +140,16 @@ class RidesCsvTest {
                 "one,faderDb,song,written,false,0,0,dB,wavy | 'wavy'",
                 "one,faderDb,elsewhere,written,false,0,0,dB,line | 'elsewhere'",
                 "one,faderDb,song,painted,false,0,0,dB,line | 'painted'",
+                "one,faderDb,clip 2,offset,false,0,0,dB,line | 'clip 2'",
+                "one,faderDb,clip 1,written,false,0,0,dB,line | 'written'",
+                "v,faderDb,clip 1,offset,false,0,0,dB,line | 'clip 1'",
                 "one,faderDb,song | 3 values",
             })
     void a_row_that_cannot_be_is_named_with_what_is_wrong(String row, String told) throws Exception {
         Path file = folder.resolve("bad.csv");
         Files.writeString(file, HEADER + "one,trimDb,song,written,false,0,0,dB,line\n" + row + "\n");
         assertThatExceptionOfType(SessionFileException.class)
-                .isThrownBy(() -> RidesCsv.read(session, file))
+                .isThrownBy(() -> RidesCsvFile.read(session, file))
                 .withMessageContaining("Line 3")
                 .withMessageContaining(told);
     }

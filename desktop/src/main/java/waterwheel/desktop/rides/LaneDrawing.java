@@ -1,13 +1,21 @@
 package waterwheel.desktop.rides;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.function.LongToDoubleFunction;
 import javafx.css.PseudoClass;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.Label;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
+import javafx.scene.shape.ClosePath;
+import javafx.scene.shape.HLineTo;
+import javafx.scene.shape.MoveTo;
+import javafx.scene.shape.Path;
+import javafx.scene.shape.PathElement;
 import javafx.scene.shape.Polygon;
 import javafx.scene.shape.Polyline;
+import javafx.scene.shape.VLineTo;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.Steps;
@@ -33,6 +41,8 @@ class LaneDrawing extends Pane {
     private static final double COLUMN = 2;
     /** Nearer to each other than this, points are not drawn one by one. */
     private static final double CROWDED_PIXELS = 5;
+    /** Where a line turns more often than this, smoothing takes long and is not seen. */
+    private static final double CROWDED_LINE_PIXELS = 8;
 
     private static final PseudoClass CHOSEN = PseudoClass.getPseudoClass("chosen");
     private static final PseudoClass SUSPENDED = PseudoClass.getPseudoClass("suspended");
@@ -49,7 +59,10 @@ class LaneDrawing extends Pane {
     private final Polyline written = line("ride-written");
     private final Polyline result = line("ride-result");
     private final Polyline ghost = line("ride-ghost");
-    private final Pane points = new Pane();
+    /** All points as one shape, and the chosen one on top. */
+    private final Path points = new Path();
+
+    private final Region chosenPoint = new Region();
     private final Region range = new Region();
     private final Region playhead = new Region();
     private final Label upper = new Label();
@@ -63,11 +76,17 @@ class LaneDrawing extends Pane {
         setAccessibleRole(AccessibleRole.SLIDER);
         setMinSize(0, 40);
         level.getStyleClass().add("lane-level");
+        // Upright edges need no smoothing, which takes most of the time.
+        level.setSmooth(false);
+        points.setSmooth(false);
+        points.getStyleClass().add("ride-points");
+        chosenPoint.getStyleClass().add("curve-point");
+        chosenPoint.pseudoClassStateChanged(CHOSEN, true);
         range.getStyleClass().add("section-drag");
         playhead.getStyleClass().add("cursor");
         upper.getStyleClass().add("curve-edge");
         lower.getStyleClass().add("curve-edge");
-        getChildren().addAll(level, range, written, result, ghost, drawn, points, upper, lower, playhead);
+        getChildren().addAll(level, range, written, result, ghost, drawn, points, chosenPoint, upper, lower, playhead);
         getChildren().forEach(child -> {
             child.setManaged(false);
             child.setMouseTransparent(true);
@@ -101,10 +120,15 @@ class LaneDrawing extends Pane {
     }
 
     final long frame(double x) {
-        return Math.clamp(
-                model.span().frame(x / Math.max(1, getWidth())),
-                0,
-                Math.max(0, session().lengthFrames() - 1));
+        return frame(x, lastFrame());
+    }
+
+    private long frame(double x, long last) {
+        return Math.clamp(model.span().frame(x / Math.max(1, getWidth())), 0, last);
+    }
+
+    private long lastFrame() {
+        return Math.max(0, session().lengthFrames() - 1);
     }
 
     final double y(double value) {
@@ -132,6 +156,13 @@ class LaneDrawing extends Pane {
         pseudoClassStateChanged(SUSPENDED, !ride.active());
         drawLevel();
         Control control = control();
+        boolean crowded = ride.curve().points().stream()
+                        .filter(point -> x(point.frame()) >= 0 && x(point.frame()) <= getWidth())
+                        .count()
+                > getWidth() / CROWDED_LINE_PIXELS;
+        for (Polyline line : List.of(written, result, ghost)) {
+            line.setSmooth(!crowded);
+        }
         drawLine(written, frame -> control.limited(ride.curve().at(frame, control.scale())));
         boolean laid =
                 ride.active() && !ride.equals(Controls.moving(session(), id).orElse(ride));
@@ -148,8 +179,8 @@ class LaneDrawing extends Pane {
         drawPoints(present);
         upper.setText(scale().upper());
         lower.setText(scale().lower());
-        upper.resizeRelocate(getWidth() - 70, 1, 68, 13);
-        lower.resizeRelocate(getWidth() - 70, getHeight() - 14, 68, 13);
+        upper.resizeRelocate(getWidth() - 92, 1, 90, 13);
+        lower.resizeRelocate(getWidth() - 92, getHeight() - 14, 90, 13);
         CurveRange stretch = model.rangeProperty().get();
         range.setVisible(stretch != null);
         if (stretch != null) {
@@ -172,18 +203,22 @@ class LaneDrawing extends Pane {
     }
 
     private void drawLine(Polyline line, LongToDoubleFunction values) {
-        line.getPoints().clear();
         boolean steps = control().scale() == Scale.SWITCH;
         LaneScale scale = scale();
         double before = Double.NaN;
+        List<Double> places = new ArrayList<>();
+        long last = lastFrame();
         for (double x = 0; x <= getWidth(); x += COLUMN) {
-            double y = y(scale, values.applyAsDouble(frame(x)));
+            double y = y(scale, values.applyAsDouble(frame(x, last)));
             if (steps && !Double.isNaN(before) && before != y) {
-                line.getPoints().addAll(x, before);
+                places.add(x);
+                places.add(before);
             }
-            line.getPoints().addAll(x, y);
+            places.add(x);
+            places.add(y);
             before = y;
         }
+        line.getPoints().setAll(places);
     }
 
     private void drawLevel() {
@@ -197,8 +232,7 @@ class LaneDrawing extends Pane {
 
     /** Fills a shape with the peak level over a stretch of the song, from -60 to 0 dBFS. */
     static void drawLevel(Polygon shape, LevelSeries series, TimeSpan span, double width, double height) {
-        shape.getPoints().clear();
-        shape.getPoints().addAll(0.0, height);
+        List<Double> places = new ArrayList<>(List.of(0.0, height));
         int rate = series.sampleRateHz();
         for (double x = 0; x < width; x += COLUMN) {
             int first = (int) (span.frame(x / width) * Steps.PER_SECOND / rate);
@@ -210,31 +244,40 @@ class LaneDrawing extends Pane {
                 }
             }
             double part = Math.clamp(1 - Decibels.ofFactor(most) / LOWEST_DB, 0, 1);
-            shape.getPoints().addAll(x, height * (1 - part));
+            places.add(x);
+            places.add(height * (1 - part));
         }
-        shape.getPoints().addAll(width, height);
+        places.addAll(List.of(width, height));
+        shape.getPoints().setAll(places);
     }
 
     private void drawPoints(@Nullable Ride ride) {
-        points.getChildren().clear();
-        if (ride == null) {
-            return;
-        }
+        List<PathElement> squares = new ArrayList<>();
+        CurvePoint taken = ride == null ? null : chosenPoint(ride);
         double last = Double.NEGATIVE_INFINITY;
-        for (CurvePoint point : ride.curve().points()) {
+        LaneScale scale = scale();
+        for (CurvePoint point :
+                ride == null ? List.<CurvePoint>of() : ride.curve().points()) {
             double x = x(point.frame());
-            boolean isChosen = chosen != null && chosen == point.frame();
-            if (x < -HANDLE || x > getWidth() + HANDLE || (x - last < CROWDED_PIXELS && !isChosen)) {
-                continue;
+            if (x >= -HANDLE && x <= getWidth() + HANDLE && x - last >= CROWDED_PIXELS) {
+                addSquare(squares, Math.rint(x - HANDLE / 2), Math.rint(y(scale, point.value()) - HANDLE / 2));
+                last = x;
             }
-            Region handle = new Region();
-            handle.getStyleClass().add("curve-point");
-            handle.setManaged(false);
-            handle.pseudoClassStateChanged(CHOSEN, isChosen);
-            handle.resizeRelocate(x - HANDLE / 2, y(point.value()) - HANDLE / 2, HANDLE, HANDLE);
-            points.getChildren().add(handle);
-            last = x;
         }
+        points.getElements().setAll(squares);
+        chosenPoint.setVisible(taken != null);
+        if (taken != null) {
+            chosenPoint.resizeRelocate(
+                    x(taken.frame()) - HANDLE / 2, y(scale, taken.value()) - HANDLE / 2, HANDLE, HANDLE);
+        }
+    }
+
+    private static void addSquare(List<PathElement> path, double left, double top) {
+        path.add(new MoveTo(left, top));
+        path.add(new HLineTo(left + HANDLE));
+        path.add(new VLineTo(top + HANDLE));
+        path.add(new HLineTo(left));
+        path.add(new ClosePath());
     }
 
     void placePlayhead() {

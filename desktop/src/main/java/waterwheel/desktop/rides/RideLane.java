@@ -36,6 +36,7 @@ final class RideLane extends HBox {
     private final SmallButton remove =
             new SmallButton("Remove", "Take the curve away; the control stands where it is set");
     private final ValueField offset;
+    private long drawn = -1;
 
     RideLane(RidesModel model, ControlId id) {
         super(8);
@@ -144,7 +145,11 @@ final class RideLane extends HBox {
         showReading();
     }
 
-    void draw() {
-        picture.requestLayout();
+    /** Draws what there is at a state of the view; once for each, as it comes into sight. */
+    void draw(long state) {
+        if (drawn != state) {
+            drawn = state;
+            picture.requestLayout();
+        }
     }
 }

@@ -1,5 +1,6 @@
 package waterwheel.desktop.rides;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -51,18 +52,23 @@ public final class RidesView extends VBox implements AutoCloseable {
     private final MenuButton add = new MenuButton("Ride a control");
     private final MenuButton room = new MenuButton("Make room for");
     private final ProposalBar proposal;
+    private final RidesFiles files;
     private final MenuButton copy = new MenuButton("Copy to");
     private final Label stretch = new Label();
     private final HBox rangeTools = new HBox(6);
     private final ValueField shift;
     private final ValueField scale;
     private final ValueField offset;
+    /** Counts what changed of all that lanes show. */
+    private long state;
+
     private Subscription subscriptions = Subscription.EMPTY;
 
     public RidesView(SessionModel session) {
         model = new RidesModel(session);
         time = new SongTime(model);
         proposal = new ProposalBar(model);
+        files = new RidesFiles(session);
         getStyleClass().add("view");
         title.getStyleClass().add("view-title");
         title.setMinWidth(0);
@@ -135,6 +141,8 @@ public final class RidesView extends VBox implements AutoCloseable {
         ToggleButton rehearse = toggle(
                 "Rehearse", "Hear what hands do and put everything back at the stop", takes.rehearsingProperty()::set);
         rehearse.setSelected(takes.rehearsingProperty().get());
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
         HBox line = new HBox(
                 6,
                 record,
@@ -150,7 +158,9 @@ public final class RidesView extends VBox implements AutoCloseable {
                         "What lies behind the stop of what was held",
                         RideTake.Behind.values(),
                         RideTake.Behind::label,
-                        takes.behindProperty()));
+                        takes.behindProperty()),
+                gap,
+                files);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
@@ -204,11 +214,21 @@ public final class RidesView extends VBox implements AutoCloseable {
                     draw();
                 }),
                 visibleProperty().subscribe(visible -> refresh()),
-                scroll.vvalueProperty().subscribe(place -> draw()),
+                scroll.vvalueProperty().subscribe(place -> drawShown()),
                 scroll.viewportBoundsProperty().subscribe(bounds -> {
                     share();
                     draw();
                 }));
+    }
+
+    /** Writes all curves of the session to a file. */
+    public void write(Path file) {
+        files.write(file);
+    }
+
+    /** Reads curves from a file. */
+    public void read(Path file) {
+        files.read(file);
     }
 
     /** Whether all levels that are shown are known. */
@@ -404,10 +424,15 @@ public final class RidesView extends VBox implements AutoCloseable {
     }
 
     private void draw() {
+        state++;
         if (isVisible()) {
             time.requestLayout();
-            shown().forEach(RideLane::draw);
+            drawShown();
         }
+    }
+
+    private void drawShown() {
+        shown().forEach(lane -> lane.draw(state));
     }
 
     private void showRange(@Nullable CurveRange range) {

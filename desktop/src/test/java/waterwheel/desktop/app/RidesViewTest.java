@@ -3,6 +3,8 @@ package waterwheel.desktop.app;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -36,6 +38,7 @@ import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.rides.RidesView;
 
 /** What is done to rides with mouse and keys: each gesture is one step, and undone by one. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -432,5 +435,23 @@ class RidesViewTest extends DrivenApplication {
         assertThat(texts()).anyMatch(t -> t.contains("Mute of Low whistle is ridden"));
         robot.interact(() -> model().undo());
         assertThat(model().session()).isEqualTo(before);
+    }
+
+    @Test
+    void curves_go_out_to_a_file_and_come_back_in_one_step() throws Exception {
+        ride();
+        Session ridden = model().session();
+        Path file = shared.resolve("curves.csv");
+        robot.interact(() -> ((RidesView) view()).write(file));
+        assertThat(texts()).contains("The curves are in " + file + ".");
+        robot.interact(() -> model().edit(RideEdits.remove(model().session(), FADER)));
+        Session bare = model().session();
+        robot.interact(() -> ((RidesView) view()).read(file));
+        assertThat(model().session()).isEqualTo(ridden);
+        assertOneStep(bare);
+        Files.writeString(file, "notes");
+        robot.interact(() -> ((RidesView) view()).read(file));
+        assertThat(model().session()).isEqualTo(ridden);
+        assertThat(texts()).anyMatch(t -> t.contains("does not begin with the columns of rides"));
     }
 }
