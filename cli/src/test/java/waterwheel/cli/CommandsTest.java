@@ -200,6 +200,24 @@ class CommandsTest {
         }
 
         @Test
+        void room_by_a_bell_and_a_held_level_tell_what_they_would_do() throws Exception {
+            assertThat(run("rides", session, "--make-room", "one", "--for", "two", "--by", "bell", "--apply"))
+                    .isZero();
+            assertThat(out.toString(StandardCharsets.UTF_8))
+                    .contains("one over the rest, LU:")
+                    .contains("Whole song")
+                    .contains("Equaliser: bell 2 gain");
+            assertThat(run("rides", session, "--hold-level", "one", "--range", "3")).isZero();
+            assertThat(err()).contains("No phrase of 'one' lies further from its own loudness");
+            assertThat(run("rides", session, "--range", "3")).isEqualTo(2);
+            assertThat(err()).contains("--range belongs to --hold-level");
+            assertThat(run("rides", session, "--by", "bell")).isEqualTo(2);
+            assertThat(err()).contains("--by belong to --make-room");
+            assertThat(run("rides", session, "--hold-level", "one", "--range", "40")).isEqualTo(2);
+            assertThat(err()).contains("0.5").contains("12");
+        }
+
+        @Test
         void levels_are_there_at_every_stage() throws Exception {
             assertThat(run("levels", session, "--json")).isZero();
             JsonNode document = json("levels");
