@@ -207,13 +207,15 @@ class CommandsTest {
                     .contains("one over the rest, LU:")
                     .contains("Whole song")
                     .contains("Equaliser: bell 2 gain");
-            assertThat(run("rides", session, "--hold-level", "one", "--range", "3")).isZero();
+            assertThat(run("rides", session, "--hold-level", "one", "--range", "3"))
+                    .isZero();
             assertThat(err()).contains("No phrase of 'one' lies further from its own loudness");
             assertThat(run("rides", session, "--range", "3")).isEqualTo(2);
             assertThat(err()).contains("--range belongs to --hold-level");
             assertThat(run("rides", session, "--by", "bell")).isEqualTo(2);
             assertThat(err()).contains("--by belong to --make-room");
-            assertThat(run("rides", session, "--hold-level", "one", "--range", "40")).isEqualTo(2);
+            assertThat(run("rides", session, "--hold-level", "one", "--range", "40"))
+                    .isEqualTo(2);
             assertThat(err()).contains("0.5").contains("12");
         }
 

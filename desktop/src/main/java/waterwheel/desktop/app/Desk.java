@@ -89,9 +89,9 @@ public final class Desk implements StartScreen.Wishes {
         outside = new OutsideChanges(opened);
         settings.addRecent(folder);
         window.show(opened);
-        opened.unsavedProperty()
+        opened.keep(opened.unsavedProperty()
                 .subscribe(unsaved ->
-                        stage.setTitle(opened.session().title() + (unsaved ? " (not saved)" : "") + " · Waterwheel"));
+                        stage.setTitle(opened.session().title() + (unsaved ? " (not saved)" : "") + " · Waterwheel")));
         if (!loaded.unknownFields().isEmpty()) {
             window.messages()
                     .tell("The session holds something that this version does not know ("

@@ -156,12 +156,12 @@ final class Menus extends MenuBar {
         undo.setDisable(true);
         redo.setDisable(true);
         if (model != null) {
-            model.historyProperty().subscribe(history -> {
+            model.keep(model.historyProperty().subscribe(history -> {
                 undo.setDisable(history.undoName().isEmpty());
                 undo.setText("_Undo " + history.undoName().orElse(""));
                 redo.setDisable(history.redoName().isEmpty());
                 redo.setText("_Redo " + history.redoName().orElse(""));
-            });
+            }));
         }
     }
 }

@@ -63,10 +63,10 @@ public final class BlendView extends VBox {
         getChildren().addAll(title(), new HBox(header, new ScrollBarGap(scroll)), scroll);
         find.textProperty().subscribe(text -> update());
         visibleProperty().subscribe(visible -> update());
-        model.historyProperty().subscribe(history -> update());
-        model.levelsProperty().subscribe(levels -> update());
-        model.selectionProperty()
-                .subscribe(selection -> lanes.forEach((id, lane) -> lane.showSelected(selection.contains(id))));
+        model.keep(model.historyProperty().subscribe(history -> update()));
+        model.keep(model.levelsProperty().subscribe(levels -> update()));
+        model.keep(model.selectionProperty()
+                .subscribe(selection -> lanes.forEach((id, lane) -> lane.showSelected(selection.contains(id)))));
         model.transport().listen((peaks, seconds) -> {
             if (isVisible()) {
                 lanes.values().forEach(lane -> lane.showLive(peaks, seconds));

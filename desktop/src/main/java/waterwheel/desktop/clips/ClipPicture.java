@@ -92,7 +92,7 @@ final class ClipPicture extends Pane {
         model.detailProperty().subscribe(detail -> requestLayout());
         model.ghostProperty().subscribe(curve -> requestLayout());
         model.curveProperty().subscribe(kind -> requestLayout());
-        model.session().levelsProperty().subscribe(levels -> requestLayout());
+        model.session().keep(model.session().levelsProperty().subscribe(levels -> requestLayout()));
     }
 
     private static Region region(String styleClass) {

@@ -69,8 +69,8 @@ final class ClipsModel {
 
     ClipsModel(SessionModel session) {
         this.session = session;
-        session.selectedProperty().subscribe(id -> follow());
-        session.historyProperty().subscribe(history -> follow());
+        session.keep(session.selectedProperty().subscribe(id -> follow()));
+        session.keep(session.historyProperty().subscribe(history -> follow()));
     }
 
     ReadOnlyObjectProperty<@Nullable View> viewProperty() {

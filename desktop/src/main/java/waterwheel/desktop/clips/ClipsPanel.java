@@ -105,7 +105,8 @@ public final class ClipsPanel extends VBox {
         model.viewProperty().subscribe(this::show);
         model.ghostProperty().subscribe(this::showGhost);
         model.curveProperty().subscribe(kind -> show(model.viewProperty().get()));
-        session.levelsProperty().subscribe(levels -> show(model.viewProperty().get()));
+        session.keep(session.levelsProperty()
+                .subscribe(levels -> show(model.viewProperty().get())));
         setVisible(false);
         setManaged(false);
     }

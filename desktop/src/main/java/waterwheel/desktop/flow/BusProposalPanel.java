@@ -32,7 +32,7 @@ final class BusProposalPanel extends VBox {
         getStyleClass().add("facts");
         setSpacing(3);
         close();
-        model.historyProperty().subscribe(history -> close());
+        model.keep(model.historyProperty().subscribe(history -> close()));
     }
 
     void open() {

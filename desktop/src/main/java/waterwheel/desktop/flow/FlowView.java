@@ -104,10 +104,10 @@ public final class FlowView extends VBox {
         visibleProperty().subscribe(visible -> update());
         scroll.widthProperty().subscribe(value -> place());
         scroll.heightProperty().subscribe(value -> place());
-        model.historyProperty().subscribe(history -> update());
-        model.levelsProperty().subscribe(levels -> showLevels());
-        model.selectionProperty().subscribe(selection -> showSelection());
-        model.selectedProperty().subscribe(id -> showSelection());
+        model.keep(model.historyProperty().subscribe(history -> update()));
+        model.keep(model.levelsProperty().subscribe(levels -> showLevels()));
+        model.keep(model.selectionProperty().subscribe(selection -> showSelection()));
+        model.keep(model.selectedProperty().subscribe(id -> showSelection()));
     }
 
     private HBox title() {

@@ -57,8 +57,9 @@ public final class FindingsLine extends VBox {
             showList();
         });
         getChildren().addAll(scroll, line);
-        model.findingsProperty().subscribe(this::show);
-        model.levelsProperty().subscribe(levels -> show(model.findingsProperty().get()));
+        model.keep(model.findingsProperty().subscribe(this::show));
+        model.keep(model.levelsProperty()
+                .subscribe(levels -> show(model.findingsProperty().get())));
     }
 
     /** What the line was last made of. */

@@ -82,11 +82,11 @@ public final class PanLawPanel extends VBox {
                 event.consume();
             }
         });
-        model.historyProperty().subscribe(history -> {
+        model.keep(model.historyProperty().subscribe(history -> {
             if (wanted != null) {
                 open(wanted);
             }
-        });
+        }));
         close();
     }
 

@@ -50,8 +50,8 @@ final class SectionChoice extends StackPane {
             }
         });
         getChildren().addAll(menu, name);
-        model.historyProperty().subscribe(history -> show());
-        model.sectionProperty().subscribe(section -> show());
+        model.keep(model.historyProperty().subscribe(history -> show()));
+        model.keep(model.sectionProperty().subscribe(section -> show()));
     }
 
     private void show() {

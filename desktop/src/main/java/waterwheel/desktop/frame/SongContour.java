@@ -87,9 +87,9 @@ final class SongContour extends Pane {
             }
             event.consume();
         });
-        model.historyProperty().subscribe(history -> showSections());
-        model.sectionProperty().subscribe(section -> showSections());
-        model.levelsProperty().subscribe(levels -> {
+        model.keep(model.historyProperty().subscribe(history -> showSections()));
+        model.keep(model.sectionProperty().subscribe(section -> showSections()));
+        model.keep(model.levelsProperty().subscribe(levels -> {
             LevelSeries series = levels.mainSeries();
             if (series != null && series != shown) {
                 shown = series;
@@ -97,8 +97,8 @@ final class SongContour extends Pane {
                 requestLayout();
             }
             contour.setOpacity(series == null ? 0.45 : 1);
-        });
-        model.transport().secondsProperty().subscribe(seconds -> placeCursor(seconds.doubleValue()));
+        }));
+        model.keep(model.transport().secondsProperty().subscribe(seconds -> placeCursor(seconds.doubleValue())));
     }
 
     private void showSections() {

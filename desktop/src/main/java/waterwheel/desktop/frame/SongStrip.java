@@ -42,11 +42,11 @@ public final class SongStrip extends HBox {
         play.getStyleClass().add("play");
         play.setTooltip(new Tooltip("Play or stop (Space)"));
         play.setOnAction(event -> model.transport().playOrStop());
-        model.transport().playingProperty().subscribe(on -> {
+        model.keep(model.transport().playingProperty().subscribe(on -> {
             play.setText(on ? "Stop" : "Play");
             play.setAccessibleText(on ? "Stop" : "Play");
-        });
-        model.transport().secondsProperty().subscribe(seconds -> showPosition(seconds.doubleValue()));
+        }));
+        model.keep(model.transport().secondsProperty().subscribe(seconds -> showPosition(seconds.doubleValue())));
         Label port = new Label(model.transport().portInFewWords());
         port.getStyleClass().add("muted");
         port.setMinWidth(0);
@@ -64,7 +64,7 @@ public final class SongStrip extends HBox {
                 row("Main peak", peak), row("Headroom", headroom), row("Loudness", loudness), row("Pan law", panLaw()));
         main.getStyleClass().add("main-figures");
         getChildren().addAll(transport, contour, main);
-        model.levelsProperty().subscribe(this::show);
+        model.keep(model.levelsProperty().subscribe(this::show));
     }
 
     private static Label figure(String explanation) {
@@ -91,8 +91,8 @@ public final class SongStrip extends HBox {
         choice.setTooltip(new Tooltip("Pan law of the session: how much a centred mono source is turned down on each"
                 + " side. Choosing another shows what it would move."));
         choice.setConverter(new Words<>(PanLaw::label));
-        model.historyProperty()
-                .subscribe(history -> choice.setValue(history.present().panLaw()));
+        model.keep(model.historyProperty()
+                .subscribe(history -> choice.setValue(history.present().panLaw())));
         choice.setOnAction(event -> {
             PanLaw chosen = choice.getValue();
             if (chosen != model.session().panLaw()) {

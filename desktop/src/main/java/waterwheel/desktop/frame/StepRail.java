@@ -47,12 +47,12 @@ public final class StepRail extends VBox {
             buttons.put(step, button);
             getChildren().add(button);
         }
-        model.findingsProperty().subscribe(findings -> {
+        model.keep(model.findingsProperty().subscribe(findings -> {
             for (Step step : Step.values()) {
                 showCount(
                         step, findings.stream().filter(f -> Step.of(f) == step).toList());
             }
-        });
+        }));
     }
 
     private void showCount(Step step, List<Finding> findings) {

@@ -96,13 +96,13 @@ public final class InsertPanel extends VBox {
             }
         });
         model.transport().listen((peaks, seconds) -> showReduction(seconds));
-        model.historyProperty().subscribe(history -> update());
-        model.levelsProperty().subscribe(known -> showLevels());
-        model.selectedProperty().subscribe(id -> {
+        model.keep(model.historyProperty().subscribe(history -> update()));
+        model.keep(model.levelsProperty().subscribe(known -> showLevels()));
+        model.keep(model.selectedProperty().subscribe(id -> {
             if (channelId != null && !id.equals(channelId)) {
                 show(null, null);
             }
-        });
+        }));
     }
 
     /** Shows an insert of the selected channel. */

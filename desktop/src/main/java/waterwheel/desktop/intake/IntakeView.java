@@ -65,12 +65,12 @@ public final class IntakeView extends VBox {
         kinds.setOnAction(event -> intake.takeOtherKinds());
         relink.setOnAction(event -> chooseFolderOfMissing());
         visibleProperty().subscribe(visible -> update());
-        model.historyProperty().subscribe(history -> update());
-        model.levelsProperty().subscribe(levels -> update());
-        model.findingsProperty().subscribe(findings -> update());
-        model.selectionProperty()
-                .subscribe(selection -> rows.forEach((id, row) -> row.showSelected(selection.contains(id))));
-        model.selectedProperty().subscribe(id -> showFacts());
+        model.keep(model.historyProperty().subscribe(history -> update()));
+        model.keep(model.levelsProperty().subscribe(levels -> update()));
+        model.keep(model.findingsProperty().subscribe(findings -> update()));
+        model.keep(model.selectionProperty()
+                .subscribe(selection -> rows.forEach((id, row) -> row.showSelected(selection.contains(id)))));
+        model.keep(model.selectedProperty().subscribe(id -> showFacts()));
     }
 
     private static HBox title() {

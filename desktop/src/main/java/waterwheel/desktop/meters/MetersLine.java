@@ -58,13 +58,13 @@ public final class MetersLine extends VBox {
         });
         getChildren().addAll(heading, scroll);
         show(false);
-        model.transport().playingProperty().subscribe(playing -> {
+        model.keep(model.transport().playingProperty().subscribe(playing -> {
             if (playing) {
                 show(true);
             }
-        });
-        model.selectionProperty().subscribe(selection -> update());
-        model.historyProperty().subscribe(history -> update());
+        }));
+        model.keep(model.selectionProperty().subscribe(selection -> update()));
+        model.keep(model.historyProperty().subscribe(history -> update()));
         model.transport().listen((peaks, seconds) -> showLive());
     }
 

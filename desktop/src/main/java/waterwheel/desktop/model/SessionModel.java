@@ -2,6 +2,7 @@ package waterwheel.desktop.model;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
@@ -15,6 +16,7 @@ import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.History;
@@ -63,6 +65,7 @@ public final class SessionModel implements AutoCloseable {
     private final AtomicReference<@Nullable SessionLevels> arrived = new AtomicReference<>();
     private final Messages messages;
     private final Transport transport;
+    private final List<Subscription> subscriptions = new ArrayList<>();
     private final RideTakes rideTakes;
     private final Hand hand;
     private final Controllers controllers;
@@ -482,8 +485,15 @@ public final class SessionModel implements AutoCloseable {
         return watch.ask(asked, (song, progress) -> StemForecast.measure(asked, division, tailSeconds, song, progress));
     }
 
+    /** Keeps what listens to this session; it ends when the session is closed. */
+    public void keep(Subscription subscription) {
+        subscriptions.add(subscription);
+    }
+
     @Override
     public void close() {
+        subscriptions.forEach(Subscription::unsubscribe);
+        subscriptions.clear();
         controllers.close();
         rideTakes.close();
         watch.close();

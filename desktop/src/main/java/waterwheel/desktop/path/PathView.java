@@ -64,9 +64,9 @@ public final class PathView extends VBox {
         HBox.setHgrow(scale.getChildren().getFirst(), Priority.ALWAYS);
         scale.getStyleClass().add("path-scale");
         getChildren().addAll(heading, scale, scroll);
-        model.selectedProperty().subscribe(id -> update());
-        model.historyProperty().subscribe(history -> update());
-        model.levelsProperty().subscribe(levels -> update());
+        model.keep(model.selectedProperty().subscribe(id -> update()));
+        model.keep(model.historyProperty().subscribe(history -> update()));
+        model.keep(model.levelsProperty().subscribe(levels -> update()));
         model.transport().listen(this::showLive);
     }
 

@@ -91,7 +91,7 @@ final class ProposalBar extends HBox {
         result.getStyleClass().add("figure");
         result.setMinWidth(Region.USE_PREF_SIZE);
         getChildren().addAll(way, loudness, place, propose, acceptAll, acceptSelected, discard, result);
-        session.selectionProperty().subscribe(selection -> nameScope());
+        session.keep(session.selectionProperty().subscribe(selection -> nameScope()));
         model.proposalsProperty().subscribe(this::show);
         model.resultingMixProperty().subscribe(this::showResult);
     }

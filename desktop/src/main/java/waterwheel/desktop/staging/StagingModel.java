@@ -27,11 +27,11 @@ final class StagingModel {
     StagingModel(SessionModel session) {
         this.session = session;
         proposals = new ReadOnlyObjectWrapper<>(TrimProposals.none(session.session()));
-        session.historyProperty().subscribe(history -> {
+        session.keep(session.historyProperty().subscribe(history -> {
             if (!proposals.get().session().equals(history.present())) {
                 become(TrimProposals.none(history.present()));
             }
-        });
+        }));
     }
 
     ReadOnlyObjectProperty<TrimProposals> proposalsProperty() {

@@ -72,10 +72,10 @@ public final class StagingView extends VBox {
         getChildren()
                 .addAll(title(new TargetsBar(model)), bar, header(new ScrollBarGap(scroll)), scroll, pinned, legend());
         visibleProperty().subscribe(visible -> update());
-        model.historyProperty().subscribe(history -> update());
-        model.levelsProperty().subscribe(levels -> update());
-        model.selectionProperty()
-                .subscribe(selection -> rows.forEach((id, row) -> row.showSelected(selection.contains(id))));
+        model.keep(model.historyProperty().subscribe(history -> update()));
+        model.keep(model.levelsProperty().subscribe(levels -> update()));
+        model.keep(model.selectionProperty()
+                .subscribe(selection -> rows.forEach((id, row) -> row.showSelected(selection.contains(id)))));
         staging.proposalsProperty().subscribe(this::showProposals);
         addEventHandler(KeyEvent.KEY_PRESSED, event -> {
             if (event.getCode() == KeyCode.ESCAPE

@@ -48,7 +48,7 @@ final class TargetsBar extends HBox {
                         guard,
                         name("Noise below"),
                         noise);
-        model.historyProperty().subscribe(history -> show(history.present()));
+        model.keep(model.historyProperty().subscribe(history -> show(history.present())));
     }
 
     private static DbField field(String name, DoubleConsumer change) {

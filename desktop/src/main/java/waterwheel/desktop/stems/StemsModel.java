@@ -51,14 +51,14 @@ final class StemsModel {
     StemsModel(SessionModel session) {
         this.session = session;
         folder = new SimpleObjectProperty<>(session.folder().resolve("renders"));
-        session.levelsProperty().subscribe(levels -> {
+        session.keep(session.levelsProperty().subscribe(levels -> {
             if (!levels.session().equals(measuredFor)) {
                 forecast.set(null);
             }
             if (levels.complete()) {
                 measureIfWanted();
             }
-        });
+        }));
         policy.subscribe(value -> forecastAgain());
         division.subscribe((before, after) -> measureAnew());
         tail.subscribe((before, after) -> measureAnew());

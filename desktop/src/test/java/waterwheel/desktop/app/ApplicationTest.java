@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import javafx.geometry.Bounds;
@@ -35,6 +36,7 @@ import waterwheel.core.store.UnsavedWork;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.intake.IntakeView;
+import waterwheel.desktop.model.SessionModel;
 
 /** Drives the real application, drawn offscreen, with mouse and keys. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -376,5 +378,22 @@ class ApplicationTest extends DrivenApplication {
         } finally {
             System.setProperty("user.home", home.toString());
         }
+    }
+
+    @Test
+    void a_session_that_was_closed_is_heard_by_nobody() {
+        SessionModel old = model();
+        List<ChannelId> heard = new ArrayList<>();
+        robot.interact(() -> {
+            old.keep(old.selectedProperty().subscribe((before, after) -> heard.add(after)));
+            old.select(LEAD);
+        });
+        assertThat(heard).containsExactly(LEAD);
+        robot.interact(() -> {
+            openDemo();
+            old.select(old.session().mainId());
+        });
+        assertThat(model()).isNotSameAs(old);
+        assertThat(heard).containsExactly(LEAD);
     }
 }
