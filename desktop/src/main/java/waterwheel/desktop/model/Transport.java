@@ -167,7 +167,6 @@ public final class Transport implements AutoCloseable {
 
     @Override
     public void close() {
-        listeners.clear();
         timer.stop();
         listeners.clear();
         player.close();
