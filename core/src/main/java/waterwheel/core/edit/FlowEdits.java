@@ -14,6 +14,7 @@ import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
@@ -73,11 +74,19 @@ public final class FlowEdits {
                                 .filter(send -> !send.target().equals(key))
                                 .toList()));
             }
-            return out.withStrip(
+            out = out.withStrip(
                     channel.id(),
                     s -> s.withInserts(s.inserts().stream()
                             .filter(i -> !i.id().equals(slot))
                             .toList()));
+            // A later insert in a slot of that name is another one.
+            return out.withChannel(
+                    channel.id(),
+                    c -> c instanceof Track track && !track.clips().isEmpty()
+                            ? track.withClips(track.clips().stream()
+                                    .map(clip -> clip.withoutRides(new ControlId.OfInsert(slot)))
+                                    .toList())
+                            : c);
         });
     }
 

@@ -159,6 +159,12 @@ public record Clip(
         return withRides(changed);
     }
 
+    /** Returns the clip without its rides of an insert or of the strip. */
+    public Clip withoutRides(ControlId.Part part) {
+        return withRides(
+                rides.stream().filter(ride -> !ride.part().equals(part)).toList());
+    }
+
     private Clip copy(
             long start, double db, long fadeIn, long fadeOut, Curve curve, Side heard, List<ClipRide> ridden) {
         return new Clip(source, start, offsetFrames, lengthFrames, db, fadeIn, fadeOut, curve, heard, ridden);

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
@@ -319,147 +320,43 @@ public record Session(
     }
 
     public Session withChannels(List<Channel> value) {
-        return new Session(
-                title,
-                sampleRateHz,
-                panLaw,
-                nominalDbfs,
-                sources,
-                value,
-                mainId,
-                sections,
-                staging,
-                vcas,
-                links,
-                assignments);
+        return copy(draft -> draft.channels = value);
     }
 
     public Session withTitle(String value) {
-        return new Session(
-                value,
-                sampleRateHz,
-                panLaw,
-                nominalDbfs,
-                sources,
-                channels,
-                mainId,
-                sections,
-                staging,
-                vcas,
-                links,
-                assignments);
+        return copy(draft -> draft.title = value);
     }
 
     public Session withPanLaw(PanLaw value) {
-        return new Session(
-                title,
-                sampleRateHz,
-                value,
-                nominalDbfs,
-                sources,
-                channels,
-                mainId,
-                sections,
-                staging,
-                vcas,
-                links,
-                assignments);
+        return copy(draft -> draft.panLaw = value);
     }
 
     public Session withNominalDbfs(double value) {
-        return new Session(
-                title,
-                sampleRateHz,
-                panLaw,
-                value,
-                sources,
-                channels,
-                mainId,
-                sections,
-                staging,
-                vcas,
-                links,
-                assignments);
+        return copy(draft -> draft.nominalDbfs = value);
     }
 
     public Session withSources(List<AudioSource> value) {
-        return new Session(
-                title,
-                sampleRateHz,
-                panLaw,
-                nominalDbfs,
-                value,
-                channels,
-                mainId,
-                sections,
-                staging,
-                vcas,
-                links,
-                assignments);
+        return copy(draft -> draft.sources = value);
     }
 
     public Session withSections(List<Section> value) {
-        return new Session(
-                title,
-                sampleRateHz,
-                panLaw,
-                nominalDbfs,
-                sources,
-                channels,
-                mainId,
-                value,
-                staging,
-                vcas,
-                links,
-                assignments);
+        return copy(draft -> draft.sections = value);
     }
 
     public Session withStaging(StagingTargets value) {
-        return new Session(
-                title,
-                sampleRateHz,
-                panLaw,
-                nominalDbfs,
-                sources,
-                channels,
-                mainId,
-                sections,
-                value,
-                vcas,
-                links,
-                assignments);
+        return copy(draft -> draft.staging = value);
     }
 
     public Session withVcas(List<Vca> value) {
-        return new Session(
-                title,
-                sampleRateHz,
-                panLaw,
-                nominalDbfs,
-                sources,
-                channels,
-                mainId,
-                sections,
-                staging,
-                value,
-                links,
-                assignments);
+        return copy(draft -> draft.vcas = value);
     }
 
     public Session withLinks(List<LinkGroup> value) {
-        return new Session(
-                title,
-                sampleRateHz,
-                panLaw,
-                nominalDbfs,
-                sources,
-                channels,
-                mainId,
-                sections,
-                staging,
-                vcas,
-                value,
-                assignments);
+        return copy(draft -> draft.links = value);
+    }
+
+    public Session withAssignments(List<Assignment> value) {
+        return copy(draft -> draft.assignments = value);
     }
 
     /** The level that reads 0 VU for a channel: its own reference, or the session's nominal level; in dBFS. */
@@ -474,19 +371,56 @@ public record Session(
         return new IllegalArgumentException("id: '" + id + "' (expected: a channel's id)");
     }
 
-    public Session withAssignments(List<Assignment> value) {
-        return new Session(
-                title,
-                sampleRateHz,
-                panLaw,
-                nominalDbfs,
-                sources,
-                channels,
-                mainId,
-                sections,
-                staging,
-                vcas,
-                links,
-                value);
+    private Session copy(Consumer<Draft> change) {
+        Draft draft = new Draft(this);
+        change.accept(draft);
+        return draft.session();
+    }
+
+    /** A session that is about to be, with one thing changed. */
+    private static final class Draft {
+        private final int sampleRateHz;
+        private final ChannelId mainId;
+        private String title;
+        private PanLaw panLaw;
+        private double nominalDbfs;
+        private List<AudioSource> sources;
+        private List<Channel> channels;
+        private List<Section> sections;
+        private StagingTargets staging;
+        private List<Vca> vcas;
+        private List<LinkGroup> links;
+        private List<Assignment> assignments;
+
+        Draft(Session from) {
+            sampleRateHz = from.sampleRateHz;
+            mainId = from.mainId;
+            title = from.title;
+            panLaw = from.panLaw;
+            nominalDbfs = from.nominalDbfs;
+            sources = from.sources;
+            channels = from.channels;
+            sections = from.sections;
+            staging = from.staging;
+            vcas = from.vcas;
+            links = from.links;
+            assignments = from.assignments;
+        }
+
+        Session session() {
+            return new Session(
+                    title,
+                    sampleRateHz,
+                    panLaw,
+                    nominalDbfs,
+                    sources,
+                    channels,
+                    mainId,
+                    sections,
+                    staging,
+                    vcas,
+                    links,
+                    assignments);
+        }
     }
 }

@@ -14,6 +14,7 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.edit.ClipEdits;
+import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Equaliser;
@@ -210,5 +211,21 @@ class ClipRidesTest {
         Clip one = clip.withRide(new ClipRide(new ControlId.OfInsert(SLOT), "bell1Db", curve));
         assertThatThrownBy(() -> one.withRide(new ClipRide(new ControlId.OfInsert(new SlotId("2")), "bell1Db", curve)))
                 .hasMessageContaining("several inserts");
+    }
+
+    @Test
+    void an_insert_that_is_taken_out_takes_the_clips_curves_of_it_along() throws Exception {
+        Curve curve = new Curve(List.of(line(0, 6)));
+        ControlId.Part slot = new ControlId.OfInsert(SLOT);
+        Session session = session(
+                        Signals.noise(0.1, 1_000, 1),
+                        file -> file.withRide(new ClipRide(slot, "bell1Db", curve))
+                                .withRide(fader(line(0, -3))),
+                        0,
+                        0)
+                .withStrip(ONE, s -> s.withInserts(List.of(Insert.of(SLOT, Equaliser.KIND))));
+        Session without = FlowEdits.removeInsert(session.channel(ONE), SLOT).apply(session);
+        Clip clip = ((Track) without.channel(ONE)).clips().getFirst();
+        assertThat(clip.rides()).containsExactly(fader(line(0, -3)));
     }
 }

@@ -1,5 +1,6 @@
 package waterwheel.desktop.controllers;
 
+import java.util.function.DoubleConsumer;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -29,22 +30,12 @@ final class SimulatedParts extends GridPane {
         Label number = new Label("Fader " + (i + 1));
         number.getStyleClass().add("muted");
         number.setMinWidth(USE_PREF_SIZE);
-        Fader fader = new Fader(
-                "Fader " + (i + 1) + " of the simulated controller",
-                Fader.Travel.even(0, 1, 0.001),
-                0.01,
-                0,
-                (place, gesture) -> controller.fader(i, place));
+        Fader fader = slider("Fader " + (i + 1), place -> controller.fader(i, place));
         GridPane.setHgrow(fader, Priority.ALWAYS);
         Label turned = new Label("knob");
         turned.getStyleClass().add("muted");
         turned.setMinWidth(USE_PREF_SIZE);
-        Fader knob = new Fader(
-                "Knob " + (i + 1) + " of the simulated controller",
-                Fader.Travel.even(0, 1, 0.001),
-                0.01,
-                0,
-                (place, gesture) -> controller.knob(i, place));
+        Fader knob = slider("Knob " + (i + 1), place -> controller.knob(i, place));
         knob.setPrefWidth(70);
         Button button = new Button("Button " + (i + 1));
         button.getStyleClass().add("small");
@@ -61,6 +52,15 @@ final class SimulatedParts extends GridPane {
         add(knob, column + 3, i % ROWS);
         add(button, column + 4, i % ROWS);
         setAlignment(Pos.CENTER_LEFT);
+    }
+
+    private static Fader slider(String name, DoubleConsumer send) {
+        return new Fader(
+                name + " of the simulated controller",
+                Fader.Travel.even(0, 1, 0.001),
+                0.01,
+                0,
+                (place, gesture) -> send.accept(place));
     }
 
     void shown(boolean shown) {
