@@ -36,7 +36,8 @@ public record Control(String key, String name, String unit, double least, double
     public double toValue(double place) {
         double at = Math.clamp(place, 0, 1);
         if (isFader()) {
-            return limited(FaderTravel.toDb(at));
+            double db = FaderTravel.toDb(at);
+            return db <= SILENT_DB ? Double.NEGATIVE_INFINITY : Math.min(db, most);
         }
         return switch (scale) {
             case SWITCH -> at >= 0.5 ? 1 : 0;

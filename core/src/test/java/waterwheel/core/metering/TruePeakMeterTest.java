@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 import static org.assertj.core.api.Assertions.withinPercentage;
 import static waterwheel.core.testing.Signals.sine;
 
+import java.util.SplittableRandom;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.DoubleRange;
@@ -110,6 +111,24 @@ class TruePeakMeterTest {
         TruePeakMeter meter = new TruePeakMeter(48_000);
         meter.process(signal, 0, length);
         // Taps are float in the meter, double here.
+        assertThat(meter.maximum()).isCloseTo(slowly(signal), withinPercentage(0.001));
+    }
+
+    /** Where it is loud for some samples only, most of what lies around them is left out. */
+    @Property(tries = 100)
+    void bursts_between_quiet_stretches_lose_no_maximum(
+            @ForAll @IntRange(min = 200, max = 2_000) int length, @ForAll @IntRange int seed) {
+        SplittableRandom random = new SplittableRandom(seed);
+        float[] signal = Signals.noise(0.1, length, seed);
+        for (int burst = 0; burst < 6; burst++) {
+            int at = random.nextInt(length);
+            double level = random.nextDouble(0.2, 1);
+            for (int i = at; i < Math.min(length, at + 1 + random.nextInt(20)); i++) {
+                signal[i] = (float) (level * (random.nextDouble() * 2 - 1));
+            }
+        }
+        TruePeakMeter meter = new TruePeakMeter(48_000);
+        meter.process(signal, 0, length);
         assertThat(meter.maximum()).isCloseTo(slowly(signal), withinPercentage(0.001));
     }
 
