@@ -14,6 +14,7 @@ import waterwheel.core.rides.Ride;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
+import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.units.Ranges;
@@ -57,6 +58,7 @@ public record HoldLevel(double rangeLu, double restSeconds, double longestSecond
      */
     public Optional<RideProposal> of(SongMeasure song, Session session, ChannelId channel, Progress progress) {
         LevelSeries series = song.at(session, channel, Stage.FADER, progress.part(0, 0.5));
+        List<Activity> phrases = phrases(series);
         Curve curve = curve(series);
         if (curve.isNone()) {
             return Optional.empty();
@@ -72,9 +74,23 @@ public record HoldLevel(double rangeLu, double restSeconds, double longestSecond
         return Optional.of(new RideProposal(
                 edit,
                 after,
-                session.channel(channel).name() + " behind its fader, LUFS",
+                "From the softest to the loudest phrase of "
+                        + session.channel(channel).name() + ", LU",
                 RideProposal.changes(
-                        session, s -> RideProposal.loudness(series, s), s -> RideProposal.loudness(held, s))));
+                        session,
+                        section -> spread(series, phrases, section),
+                        section -> spread(held, phrases, section))));
+    }
+
+    /** How far the phrases of a section lie from each other in LU; not a number where there are not two. */
+    private static double spread(LevelSeries series, List<Activity> phrases, Section section) {
+        double[] loudness = phrases.stream()
+                .filter(phrase -> phrase.from() >= section.startFrames() && phrase.from() < section.endFrames())
+                .mapToDouble(phrase -> Loudness.integratedLufs(series.during(phrase.from(), phrase.to())))
+                .filter(Double::isFinite)
+                .sorted()
+                .toArray();
+        return loudness.length < 2 ? Double.NaN : loudness[loudness.length - 1] - loudness[0];
     }
 
     private static Curve limited(Curve curve) {
@@ -119,7 +135,7 @@ public record HoldLevel(double rangeLu, double restSeconds, double longestSecond
                 long begin = Math.max(
                         rest > 0 ? Math.max(end - 2 * half, phrases.get(i - 1).to()) : end - 2 * half,
                         points.getLast().frame() + 1);
-                points.add(new CurvePoint(begin, gains[i - 1], CurvePoint.Shape.SMOOTH));
+                points.add(new CurvePoint(begin, gains[i - 1], CurvePoint.Shape.LINE));
                 points.add(new CurvePoint(Math.max(begin + 1, end), gains[i], CurvePoint.Shape.HOLD));
             }
         }

@@ -100,8 +100,14 @@ class HoldLevelTest {
         assertThat(Controls.reading(proposal.after(), FADER, 5 * RATE)).isCloseTo(gain - 2, within(0.011));
         assertThat(Controls.ride(proposal.after(), FADER).orElseThrow().offset())
                 .isEqualTo(1);
-        assertThat(proposal.changes()).singleElement().satisfies(change -> assertThat(change.section())
-                .isEqualTo("Whole song"));
+        // Phrases at -25 and at -17 dBFS.
+        assertThat(proposal.changes()).singleElement().satisfies(change -> {
+            assertThat(change.section()).isEqualTo("Whole song");
+            assertThat(change.before()).isCloseTo(8, within(0.05));
+            assertThat(change.after()).isLessThan(4.5);
+        });
+        assertThat(Controls.ride(proposal.after(), FADER).orElseThrow().curve().points())
+                .hasSizeLessThan(8);
         // Once held, it needs nothing more.
         assertThat(proposed(proposal.after(), HoldLevel.USUAL.withRangeLu(2.6))).isEmpty();
     }
