@@ -5,6 +5,7 @@ import javafx.css.PseudoClass;
 import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Control;
 import javafx.scene.control.MenuItem;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.input.MouseEvent;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.RideEdits;
@@ -89,7 +90,9 @@ public final class RideMark {
 
     /** Shows whether it is ridden; returns what it reads at the playhead, or what it is set to. */
     public double show(double set) {
-        control.pseudoClassStateChanged(RIDDEN, moves());
+        boolean moves = moves();
+        control.pseudoClassStateChanged(RIDDEN, moves);
+        control.setAccessibleHelp(moves ? "ridden" : null);
         return reading(set);
     }
 
@@ -109,6 +112,10 @@ public final class RideMark {
         ControlId present = id.get();
         if (present != null && Controls.has(session(), present)) {
             model.hand().move(present, value, gesture, alone);
+            if (control instanceof ToggleButton toggle && Controls.has(session(), present)) {
+                // A click turns the button over, also where the switch stays.
+                toggle.setSelected(Controls.reading(session(), present, model.playhead()) >= 0.5);
+            }
         }
     }
 }

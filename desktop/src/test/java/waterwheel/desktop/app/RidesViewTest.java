@@ -432,6 +432,7 @@ class RidesViewTest extends DrivenApplication {
         Session ridden = model().session();
         robot.interact(button::fire);
         assertThat(model().session()).isEqualTo(ridden);
+        assertThat(button.isSelected()).isEqualTo(Controls.reading(ridden, mute, model().playhead()) >= 0.5);
         assertThat(texts()).anyMatch(t -> t.contains("Mute of Low whistle is ridden"));
         robot.interact(() -> model().undo());
         assertThat(model().session()).isEqualTo(before);
