@@ -137,11 +137,6 @@ public final class FlowEdits {
         });
     }
 
-    /** Sets the level of one of a channel's sends in dB, at most +12. */
-    public static Edit sendLevel(Channel channel, int index, double db) {
-        return send(channel, index, s -> s.withLevelDb(Math.min(Strip.FADER_TOP_DB, db)));
-    }
-
     public static Edit removeSend(Channel channel, int index) {
         return strip("Send taken from " + channel.name(), channel, s -> {
             List<Send> sends = new ArrayList<>(s.sends());

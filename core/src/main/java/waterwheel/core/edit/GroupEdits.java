@@ -45,11 +45,6 @@ public final class GroupEdits {
                         .toList()));
     }
 
-    /** Sets a VCA's fader in dB, at most +12. */
-    public static Edit vcaFader(Vca vca, double db) {
-        return vca(vca, v -> v.withFaderDb(limited(db)));
-    }
-
     /** Takes a VCA away; its members stand as if it were at 0 dB. */
     public static Edit removeVca(Vca vca) {
         return new Edit(
@@ -201,9 +196,5 @@ public final class GroupEdits {
     /** Without what sums of decimals leave in the last places. */
     private static double rounded(double db) {
         return Double.isFinite(db) ? Math.rint(db * 1e9) / 1e9 : db;
-    }
-
-    private static double limited(double db) {
-        return Math.min(Strip.FADER_TOP_DB, db);
     }
 }

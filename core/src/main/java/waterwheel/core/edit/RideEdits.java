@@ -21,8 +21,6 @@ public final class RideEdits {
     public static final double THINNED_DB = 0.1;
     /** For other units, this part of the control's range. */
     private static final double THINNED_PART = 1 / 500.0;
-    /** Offsets go no further, in dB or octaves or whatever the control has. */
-    private static final double MOST_OFFSET = 200;
 
     private RideEdits() {}
 
@@ -188,12 +186,13 @@ public final class RideEdits {
                 session,
                 "Offset",
                 id,
-                ride -> ride.withOffset(Math.clamp(ride.offset() + by, -MOST_OFFSET, MOST_OFFSET)));
+                ride -> ride.withOffset(Math.clamp(ride.offset() + by, -Ride.MOST_OFFSET, Ride.MOST_OFFSET)));
     }
 
     /** Sets the constant offset, in the unit of the control's scale. */
     public static Edit offset(Session session, ControlId id, double value) {
-        return change(session, "Offset", id, ride -> ride.withOffset(Math.clamp(value, -MOST_OFFSET, MOST_OFFSET)));
+        return change(
+                session, "Offset", id, ride -> ride.withOffset(Math.clamp(value, -Ride.MOST_OFFSET, Ride.MOST_OFFSET)));
     }
 
     /** Adds to the offset over a stretch alone. */

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.DoubleUnaryOperator;
 import java.util.stream.Stream;
 
 /**
@@ -98,6 +99,13 @@ public record Curve(List<CurvePoint> points) {
         }
         changed.add(at, point);
         return new Curve(changed);
+    }
+
+    /** Returns the curve with every value changed. */
+    public Curve mapped(DoubleUnaryOperator change) {
+        return new Curve(points.stream()
+                .map(point -> new CurvePoint(point.frame(), change.applyAsDouble(point.value()), point.shape()))
+                .toList());
     }
 
     /** Returns the curve without the point at a frame. */

@@ -10,6 +10,9 @@ package waterwheel.core.rides;
  * @param suspended whether the control stands where it stands, and the curve waits
  */
 public record Ride(Curve curve, double offset, Curve offsetCurve, boolean suspended) {
+    /** By hand and in clips offsets go no further, in dB, octaves or whatever the control has. */
+    public static final double MOST_OFFSET = 200;
+
     public Ride {
         if (!Double.isFinite(offset)) {
             throw new IllegalArgumentException("offset: " + offset + " (expected: a number)");
@@ -38,10 +41,7 @@ public record Ride(Curve curve, double offset, Curve offsetCurve, boolean suspen
 
     /** All that the ride says of a control whose values add, as one curve. */
     public Curve whole() {
-        Curve moved = new Curve(curve.points().stream()
-                .map(point -> new CurvePoint(point.frame(), point.value() + offset, point.shape()))
-                .toList());
-        return moved.plus(offsetCurve);
+        return curve.mapped(value -> value + offset).plus(offsetCurve);
     }
 
     public Ride withCurve(Curve value) {

@@ -1,6 +1,7 @@
 package waterwheel.core.session;
 
 import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.Ride;
 import waterwheel.core.units.Ranges;
 
 /**
@@ -12,9 +13,6 @@ import waterwheel.core.units.Ranges;
  * @param offset in the unit of the control's scale, by frame from the clip's start
  */
 public record ClipRide(ControlId.Part part, String key, Curve offset) {
-    /** Offsets go no further, in dB, octaves or whatever the control has. */
-    public static final double MOST_OFFSET = 200;
-
     public ClipRide {
         boolean fits =
                 switch (part) {
@@ -26,7 +24,7 @@ public record ClipRide(ControlId.Part part, String key, Curve offset) {
             throw new IllegalArgumentException(
                     "key: " + key + " (expected: a fader, a position or a setting of an insert)");
         }
-        offset.points().forEach(point -> Ranges.checked("offset", point.value(), -MOST_OFFSET, MOST_OFFSET));
+        offset.points().forEach(point -> Ranges.checked("offset", point.value(), -Ride.MOST_OFFSET, Ride.MOST_OFFSET));
     }
 
     boolean moves(ControlId.Part other, String otherKey) {

@@ -22,6 +22,29 @@ import waterwheel.core.rides.Scale;
 public final class ClipRides {
     private ClipRides() {}
 
+    /**
+     * A curve of a clip with what it lies on.
+     *
+     * @param clip the clip's place among its track's, from 0
+     */
+    public record OfClip(ControlId control, int clip, Curve offset) {}
+
+    /** All curves of clips of a session whose controls are there, in the order of the screen. */
+    public static List<OfClip> all(Session session) {
+        List<OfClip> all = new ArrayList<>();
+        for (Track track : session.tracks()) {
+            for (int i = 0; i < track.clips().size(); i++) {
+                for (ClipRide ride : track.clips().get(i).rides()) {
+                    ControlId id = new ControlId(track.id(), ride.part(), ride.key());
+                    if (Controls.has(session, id)) {
+                        all.add(new OfClip(id, i, ride.offset()));
+                    }
+                }
+            }
+        }
+        return all;
+    }
+
     /** The session in which the channels' rides say what their clips do too; the same one where no clip does anything. */
     public static Session laid(Session session) {
         Session out = session;
@@ -73,12 +96,13 @@ public final class ClipRides {
 
     /** What all clips add to a control over the song; {@link Curve#NONE} where none says anything of it. */
     static Curve offset(Track track, ControlId.Part part, Control control) {
+        if (track.clips().stream()
+                .allMatch(clip -> clip.ride(part, control.key()).isNone())) {
+            return Curve.NONE;
+        }
         List<Clip> clips = track.clips().stream()
                 .sorted(Comparator.comparingLong(Clip::startFrames))
                 .toList();
-        if (clips.stream().allMatch(clip -> clip.ride(part, control.key()).isNone())) {
-            return Curve.NONE;
-        }
         Curve whole = new Curve(List.of(new CurvePoint(0, 0, CurvePoint.Shape.HOLD)));
         for (Clip clip : clips) {
             CurveRange lasts = new CurveRange(clip.startFrames(), clip.endFrames());

@@ -122,9 +122,10 @@ public final class Controls {
         double least = Double.POSITIVE_INFINITY;
         double most = Double.NEGATIVE_INFINITY;
         Ride ride = moving(session, id).orElseGet(() -> still(session, id));
+        LongToDoubleFunction line = line(session, id);
         for (Curve curve : List.of(ride.curve(), ride.offsetCurve())) {
             for (CurvePoint point : curve.points()) {
-                double reading = reading(session, id, point.frame());
+                double reading = line.applyAsDouble(point.frame());
                 least = Math.min(least, reading);
                 most = Math.max(most, reading);
             }

@@ -19,7 +19,6 @@ public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routin
         implements Ridable {
     public static final double TRIM_LIMIT_DB = 48;
     public static final double FADER_TOP_DB = 12;
-    private static final double MOST_OFFSET_DB = 200;
     public static final Control TRIM = new Control("trimDb", "Trim", "dB", -TRIM_LIMIT_DB, TRIM_LIMIT_DB, Scale.PLAIN);
     public static final Control FADER =
             new Control("faderDb", "Fader", "dB", Control.SILENT_DB, FADER_TOP_DB, Scale.PLAIN);
@@ -67,7 +66,7 @@ public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routin
     public Strip withStandingDb(Control control, double db) {
         double set = value(control.key());
         if (rides.active(control.key()).isPresent()) {
-            double offset = Math.clamp(db - (Double.isFinite(set) ? set : 0), -MOST_OFFSET_DB, MOST_OFFSET_DB);
+            double offset = Math.clamp(db - (Double.isFinite(set) ? set : 0), -Ride.MOST_OFFSET, Ride.MOST_OFFSET);
             return withRides(
                     rides.with(control.key(), rides.active(control.key()).get().withOffset(offset)));
         }

@@ -67,7 +67,10 @@ public record HoldLevel(double rangeLu, double restSeconds, double longestSecond
         Edit edit = new Edit("Level of " + session.channel(channel).name() + " held", s -> {
             Ride own = Controls.ride(s, fader).orElse(Controls.still(s, fader));
             return Controls.with(
-                    s, fader, own.withCurve(limited(own.curve().plus(curve))).withSuspended(false));
+                    s,
+                    fader,
+                    own.withCurve(own.curve().plus(curve).mapped(Strip.FADER::limited))
+                            .withSuspended(false));
         });
         Session after = edit.apply(session);
         LevelSeries held = song.at(after, channel, Stage.FADER, progress.part(0.5, 1));
@@ -91,12 +94,6 @@ public record HoldLevel(double rangeLu, double restSeconds, double longestSecond
                 .sorted()
                 .toArray();
         return loudness.length < 2 ? Double.NaN : loudness[loudness.length - 1] - loudness[0];
-    }
-
-    private static Curve limited(Curve curve) {
-        return new Curve(curve.points().stream()
-                .map(p -> new CurvePoint(p.frame(), Strip.FADER.limited(p.value()), p.shape()))
-                .toList());
     }
 
     /** The phrases of a signal. */

@@ -7,6 +7,7 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.json.Json;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.ClipRide;
 import waterwheel.core.session.ControlId;
@@ -88,7 +89,7 @@ final class ClipJson {
             return new ClipRide(
                     part,
                     fields.text("control"),
-                    RidesJson.curve(fields, "points", -ClipRide.MOST_OFFSET, ClipRide.MOST_OFFSET));
+                    RidesJson.curve(fields, "points", -Ride.MOST_OFFSET, Ride.MOST_OFFSET));
         } catch (IllegalArgumentException e) {
             throw new Problem("A clip's ride cannot be: " + e.getMessage() + ".");
         }

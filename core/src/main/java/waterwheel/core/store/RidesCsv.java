@@ -16,11 +16,10 @@ import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
-import waterwheel.core.session.ClipRide;
+import waterwheel.core.session.ClipRides;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Track;
 import waterwheel.core.work.AsideFile;
 
 /**
@@ -54,21 +53,12 @@ public final class RidesCsv {
                         ? ride.offsetCurve()
                         : ride.offsetCurve().isNone()
                                 ? still
-                                : new Curve(ride.offsetCurve().points().stream()
-                                        .map(p -> new CurvePoint(p.frame(), p.value() + ride.offset(), p.shape()))
-                                        .toList());
+                                : ride.offsetCurve().mapped(value -> value + ride.offset());
                 add(rows, session, id, SONG, OFFSET, ride.suspended(), whole);
             }
         }
-        for (Track track : session.tracks()) {
-            for (int i = 0; i < track.clips().size(); i++) {
-                for (ClipRide ride : track.clips().get(i).rides()) {
-                    ControlId id = new ControlId(track.id(), ride.part(), ride.key());
-                    if (Controls.has(session, id)) {
-                        add(rows, session, id, CLIP + (i + 1), OFFSET, false, ride.offset());
-                    }
-                }
-            }
+        for (ClipRides.OfClip one : ClipRides.all(session)) {
+            add(rows, session, one.control(), CLIP + (one.clip() + 1), OFFSET, false, one.offset());
         }
         try {
             return new CsvMapper().writer(CsvSchema.emptySchema()).writeValueAsString(rows);

@@ -34,7 +34,12 @@ public final class RidesCsvFile {
     private static final int OF_SONG = -1;
 
     /** What a row is of: a control, over the song or in a clip, written or as an offset. */
-    private record Layer(ControlId id, int clip, boolean offset) {}
+    private record Layer(ControlId id, int clip, boolean offset) {
+        /** What an offset of the song lies on. */
+        Layer written() {
+            return new Layer(id, OF_SONG, false);
+        }
+    }
 
     private final Session session;
     private final Map<Layer, List<CurvePoint>> layers = new LinkedHashMap<>();
@@ -69,14 +74,17 @@ public final class RidesCsvFile {
         }
         List<Edit> edits = new ArrayList<>();
         for (Layer layer : read.layers.keySet()) {
-            edits.add(read.edit(layer));
+            boolean ofWritten = layer.clip() == OF_SONG && layer.offset() && read.layers.containsKey(layer.written());
+            if (!ofWritten) {
+                edits.add(read.edit(layer));
+            }
         }
         return Edit.together("Curves of " + file.getFileName(), edits);
     }
 
     private Edit edit(Layer layer) throws SessionFileException {
         ControlId id = layer.id();
-        Layer written = new Layer(id, OF_SONG, false);
+        Layer written = layer.written();
         if (layer.clip() == OF_SONG && !layers.containsKey(written)) {
             throw new SessionFileException(
                     "The ride '" + id.path() + "' of '" + id.owner() + "' has an offset and nothing written.",

@@ -3,12 +3,12 @@ package waterwheel.core.store;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import waterwheel.core.json.Json;
+import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.Ride;
-import waterwheel.core.session.ClipRide;
+import waterwheel.core.session.ClipRides;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Track;
 
 /** The document that lists a session's rides; its schema is rides in docs/schema. */
 public final class RidesListJson {
@@ -19,30 +19,22 @@ public final class RidesListJson {
         ArrayNode curves = node.putArray("curves");
         for (ControlId id : Controls.ridden(session)) {
             Ride ride = Controls.ride(session, id).orElseThrow();
-            curves.addObject()
-                    .put("channel", id.owner().value())
-                    .put("parameter", id.path())
-                    .put("unit", Controls.control(session, id).unit())
-                    .put("points", ride.curve().points().size())
-                    .put("reach", "song")
-                    .put("suspended", ride.suspended());
+            add(curves, session, id, ride.curve(), RidesCsv.SONG, ride.suspended());
         }
-        for (Track track : session.tracks()) {
-            for (int i = 0; i < track.clips().size(); i++) {
-                for (ClipRide ride : track.clips().get(i).rides()) {
-                    ControlId id = new ControlId(track.id(), ride.part(), ride.key());
-                    if (Controls.has(session, id)) {
-                        curves.addObject()
-                                .put("channel", id.owner().value())
-                                .put("parameter", id.path())
-                                .put("unit", Controls.control(session, id).unit())
-                                .put("points", ride.offset().points().size())
-                                .put("reach", RidesCsv.CLIP + (i + 1))
-                                .put("suspended", false);
-                    }
-                }
-            }
+        for (ClipRides.OfClip one : ClipRides.all(session)) {
+            add(curves, session, one.control(), one.offset(), RidesCsv.CLIP + (one.clip() + 1), false);
         }
         return node;
+    }
+
+    private static void add(
+            ArrayNode curves, Session session, ControlId id, Curve curve, String reach, boolean suspended) {
+        curves.addObject()
+                .put("channel", id.owner().value())
+                .put("parameter", id.path())
+                .put("unit", Controls.control(session, id).unit())
+                .put("points", curve.points().size())
+                .put("reach", reach)
+                .put("suspended", suspended);
     }
 }
