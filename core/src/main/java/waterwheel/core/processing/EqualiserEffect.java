@@ -30,10 +30,7 @@ final class EqualiserEffect implements Following {
     private final FilterChain filters;
     private final double[] goal;
     private final double[] values;
-    /** Which filters move while moves are followed. */
-    private final boolean[] moving;
-
-    private final FilterChain.Goals goals;
+    private final FilterChain.Goals goals = new SettingsGoals();
 
     /** One of the filters: what it hangs on, and how its coefficients are found. */
     private static final class Filter {
@@ -75,8 +72,6 @@ final class EqualiserEffect implements Following {
         row = row(settings, rate);
         filters = new FilterChain(row.size());
         goal = filters.goal();
-        goals = this::writeGoal;
-        moving = new boolean[row.size()];
         values = new double[settings.length];
         Arrays.fill(values, Double.NaN);
         move(settings, 0);
@@ -127,26 +122,23 @@ final class EqualiserEffect implements Following {
 
     @Override
     public void follow(float[][] signal, float @Nullable [] @Nullable [] key, int frames, Moves moves) {
-        for (int f = 0; f < row.size(); f++) {
-            moving[f] = filters.moves(f) || (moves.count() > 0 && goesElsewhere(f, moves, 0));
-        }
-        filters.expect(moving);
-        filters.follow(signal, frames, moves, moving, goals);
+        filters.follow(signal, frames, moves, goals);
         if (moves.count() > 0) {
             System.arraycopy(moves.values(moves.count() - 1), 0, values, 0, values.length);
         }
     }
 
-    private boolean goesElsewhere(int f, Moves moves, int k) {
-        return row.get(f).differs(moves.values(k), k == 0 ? values : moves.values(k - 1));
-    }
-
-    private boolean writeGoal(int f, Moves moves, int k) {
-        boolean elsewhere = goesElsewhere(f, moves, k);
-        if (elsewhere) {
-            row.get(f).design.write(goal, Biquad.SIZE * f, moves.values(k));
+    /** Where the filters go is told by what their settings are. */
+    private final class SettingsGoals implements FilterChain.Goals {
+        @Override
+        public boolean elsewhere(int f, Moves script, int k) {
+            return row.get(f).differs(script.values(k), k == 0 ? values : script.values(k - 1));
         }
-        return elsewhere;
+
+        @Override
+        public void write(int f, Moves script, int k) {
+            row.get(f).design.write(goal, Biquad.SIZE * f, script.values(k));
+        }
     }
 
     /** Gain at a frequency, linear. */

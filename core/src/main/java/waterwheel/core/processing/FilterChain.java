@@ -1,7 +1,6 @@
 package waterwheel.core.processing;
 
 import java.util.Arrays;
-import org.jspecify.annotations.Nullable;
 
 /**
  * Second-order filters in a row with what they remember, for up to two planes: transposed direct form II in double. One
@@ -15,6 +14,16 @@ import org.jspecify.annotations.Nullable;
  * Signal Processing). A filter that lets all through and remembers nothing is left out.
  */
 final class FilterChain {
+    private static final Goals NOWHERE = new Goals() {
+        @Override
+        public boolean elsewhere(int filter, Moves script, int number) {
+            return false;
+        }
+
+        @Override
+        public void write(int filter, Moves script, int number) {}
+    };
+
     private static final int PER_FILTER = 4;
     private static final int SIZE = Biquad.SIZE;
     /** Below this there is nothing to hear, and numbers that small would slow the processor down. */
@@ -37,6 +46,9 @@ final class FilterChain {
     /** Filters that run by themselves, because they move over the song: so the samples do not hang on when they do. */
     private final boolean[] apart;
 
+    /** Whether a filter moves in the present block. */
+    private final boolean[] moving;
+
     /** The filters that do something. */
     private final int[] active;
 
@@ -53,6 +65,7 @@ final class FilterChain {
         active = new int[filters];
         moves = new boolean[filters];
         apart = new boolean[filters];
+        moving = new boolean[filters];
         for (int f = 0; f < filters; f++) {
             Biquad.flat(now, SIZE * f);
             Biquad.flat(to, SIZE * f);
@@ -115,10 +128,13 @@ final class FilterChain {
         return magnitude;
     }
 
-    /** Says where a filter goes. */
+    /** Says where filters go while moves are followed. */
     interface Goals {
-        /** Writes the goal that a filter goes to from a place in a block on; false where it goes on as it does. */
-        boolean write(int filter, Moves moves, int number);
+        /** Whether a filter goes elsewhere with one of the moves than before it. */
+        boolean elsewhere(int filter, Moves script, int number);
+
+        /** Writes the goal that a filter has with one of the moves. */
+        void write(int filter, Moves script, int number);
     }
 
     /** Has a filter run by itself from now on, or no longer. */
@@ -127,16 +143,38 @@ final class FilterChain {
         findActive();
     }
 
-    /** Whether a filter is on its way, or may be at any time. */
-    boolean moves(int filter) {
-        return apart[filter] || left[filter] > 0;
+    /** Filters one or two planes in place. */
+    void process(float[][] signal, int frames) {
+        follow(signal, frames, Moves.NONE, NOWHERE);
     }
 
-    /** Has filters take part that are about to move. */
-    void expect(boolean[] moving) {
+    /** Filters one or two planes in place, while filters go where they are told to over the block. */
+    void follow(float[][] signal, int frames, Moves script, Goals goals) {
+        findMoving(script, goals);
+        boolean moved = false;
+        int a = 0;
+        while (a < activeCount) {
+            int f = active[a];
+            if (moving[f]) {
+                follow(f, signal, frames, script, goals);
+                moved = true;
+                a++;
+            } else {
+                a += still(a, signal, frames);
+            }
+        }
+        settle();
+        if (moved) {
+            arrive();
+        }
+    }
+
+    /** Finds which filters move in a block; one that begins to takes part from its first frame on. */
+    private void findMoving(Moves script, Goals goals) {
         boolean more = false;
         for (int f = 0; f < count; f++) {
-            if (moving[f] && !moves[f]) {
+            moving[f] = apart[f] || left[f] > 0 || (script.count() > 0 && goals.elsewhere(f, script, 0));
+            if (moving[f] && !apart[f] && !moves[f]) {
                 moves[f] = true;
                 more = true;
             }
@@ -146,78 +184,31 @@ final class FilterChain {
         }
     }
 
-    /**
-     * Filters one or two planes in place, while some filters move.
-     *
-     * @param moving which ones; {@link #expect} was told
-     */
-    void follow(float[][] signal, int frames, Moves script, boolean[] moving, Goals goals) {
-        int a = 0;
-        while (a < activeCount) {
-            int f = active[a];
-            if (moving[f]) {
-                follow(f, signal, frames, script, goals);
-                a++;
-            } else {
-                a += still(a, moving, signal, frames);
-            }
-        }
-        settle();
-        arrive();
-    }
-
     private void follow(int f, float[][] signal, int frames, Moves script, Goals goals) {
         int done = 0;
-        for (int k = 0; k <= script.count(); k++) {
-            int until = k == script.count() ? frames : script.at(k);
-            if (until > done) {
-                moving(f, signal, done, until);
-                done = until;
-            }
-            if (k < script.count() && goals.write(f, script, k)) {
+        for (int k = 0; k < script.count(); k++) {
+            moving(f, signal, done, script.at(k));
+            done = script.at(k);
+            if (goals.elsewhere(f, script, k)) {
+                goals.write(f, script, k);
                 begin(f, script.frames(k));
             }
         }
-    }
-
-    /** Filters one or two planes in place. */
-    void process(float[][] signal, int frames) {
-        boolean moved = false;
-        int a = 0;
-        while (a < activeCount) {
-            int f = active[a];
-            if (left[f] > 0) {
-                moving(f, signal, 0, frames);
-                moved = true;
-                a++;
-            } else {
-                a += still(a, null, signal, frames);
-            }
-        }
-        settle();
-        if (moved) {
-            arrive();
-        }
+        moving(f, signal, done, frames);
     }
 
     /** Runs a filter that stands, and with it the next one where that stands too; returns how many. */
-    private int still(int a, boolean @Nullable [] moving, float[][] signal, int frames) {
+    private int still(int a, float[][] signal, int frames) {
         int f = active[a];
-        boolean both = a + 1 < activeCount && !apart[f] && stands(active[a + 1], moving);
+        boolean both = a + 1 < activeCount && !moving[active[a + 1]];
         if (both && signal.length == 2) {
             two(f, active[a + 1], signal[0], signal[1], frames);
         } else if (both) {
             two(f, active[a + 1], signal[0], frames);
-        } else if (signal.length == 2) {
-            one(f, signal[0], signal[1], 0, frames);
         } else {
-            one(f, 0, signal[0], 0, frames);
+            one(f, signal, 0, frames);
         }
         return both ? 2 : 1;
-    }
-
-    private boolean stands(int f, boolean @Nullable [] moving) {
-        return !apart[f] && left[f] == 0 && (moving == null || !moving[f]);
     }
 
     /** One that has come to where it lets all through is left out, once it has nothing left to say. */
@@ -237,21 +228,16 @@ final class FilterChain {
     /** Runs a filter that moves over {@code signal[plane][from .. until)}; it stands where it has arrived. */
     private void moving(int f, float[][] signal, int from, int until) {
         int arrives = Math.min(from + left[f], until);
-        if (signal.length == 2) {
+        if (arrives > from && signal.length == 2) {
             moving(f, signal[0], signal[1], from, arrives);
-        } else {
+        } else if (arrives > from) {
             moving(f, signal[0], from, arrives);
         }
         left[f] -= arrives - from;
         if (left[f] == 0) {
             System.arraycopy(to, SIZE * f, now, SIZE * f, SIZE);
         }
-        if (arrives == until) {
-            return;
-        }
-        for (int p = 0; p < signal.length; p++) {
-            one(f, p, signal[p], arrives, until);
-        }
+        one(f, signal, arrives, until);
     }
 
     private void moving(int f, float[] left, float[] right, int from, int until) {
@@ -421,6 +407,14 @@ final class FilterChain {
         memory[n + 1] = s4;
     }
 
+    private void one(int f, float[][] signal, int from, int until) {
+        if (from < until && signal.length == 2) {
+            one(f, signal[0], signal[1], from, until);
+        } else if (from < until) {
+            one(f, signal[0], from, until);
+        }
+    }
+
     /** Both planes in one loop. */
     private void one(int f, float[] left, float[] right, int from, int frames) {
         final int c = SIZE * f;
@@ -452,14 +446,14 @@ final class FilterChain {
         memory[m + 3] = r2;
     }
 
-    private void one(int f, int plane, float[] signal, int from, int frames) {
+    private void one(int f, float[] signal, int from, int frames) {
         final int c = SIZE * f;
         final double b0 = now[c];
         final double b1 = now[c + 1];
         final double b2 = now[c + 2];
         final double a1 = -now[c + 3];
         final double a2 = -now[c + 4];
-        final int m = PER_FILTER * f + 2 * plane;
+        final int m = PER_FILTER * f;
         double s1 = memory[m];
         double s2 = memory[m + 1];
         for (int i = from; i < frames; i++) {

@@ -5,6 +5,9 @@ package waterwheel.core.processing;
  * Filled by one thread, which then has it followed; allocates nothing after construction.
  */
 public final class Moves {
+    /** No moves: everything stays or goes where it goes. */
+    static final Moves NONE = new Moves(0, 0);
+
     private final int[] at;
     private final int[] frames;
     private final double[][] goals;
