@@ -24,7 +24,9 @@ module waterwheel.core {
     exports waterwheel.core.metering;
     exports waterwheel.core.path;
     exports waterwheel.core.playback;
+    exports waterwheel.core.ports;
     exports waterwheel.core.processing;
+    exports waterwheel.core.rack;
     exports waterwheel.core.rides;
     exports waterwheel.core.routing;
     exports waterwheel.core.session;

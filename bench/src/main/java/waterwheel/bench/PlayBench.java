@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.Arrays;
 import waterwheel.core.demo.DemoSession;
+import waterwheel.core.engine.LiveLoops;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -24,7 +25,7 @@ final class PlayBench {
     static String run(Path folder) throws Exception {
         DemoSession.writeIfMissing(folder, Progress.NONE);
         Session session = SessionFolder.load(folder).session();
-        Plan plan = PlanCompiler.forPlayback(session);
+        Plan plan = PlanCompiler.forPlayback(session, LiveLoops.NONE);
         double[] millis = {};
         try (Media media = Media.open(session, folder);
                 Team team = new Team(1)) {

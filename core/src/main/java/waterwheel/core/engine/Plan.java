@@ -119,7 +119,7 @@ public final class Plan {
                                     .mapToLong(edge -> ends.get(edge.from()))
                                     .max()
                                     .orElse(0);
-                        case Signal.Processed _, Signal.Kept _ -> Long.MAX_VALUE;
+                        case Signal.Processed _, Signal.Returned _, Signal.Kept _ -> Long.MAX_VALUE;
                     });
         }
         return ends;

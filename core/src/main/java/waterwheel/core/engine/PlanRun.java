@@ -45,6 +45,7 @@ public final class PlanRun {
     private final Team team;
     private final int maxFrames;
     private final int slots;
+    private final PortBuffers ports;
     private final float[][][][] signals;
     private final List<Task> tasks = new ArrayList<>();
     private @Nullable Dataflow flow;
@@ -81,7 +82,16 @@ public final class PlanRun {
         }
     }
 
-    private PlanRun(Plan plan, Media media, Team team, int maxFrames, BitSet wanted, int slots, boolean moves) {
+    private PlanRun(
+            Plan plan,
+            Media media,
+            Team team,
+            int maxFrames,
+            BitSet wanted,
+            int slots,
+            boolean moves,
+            PortBuffers ports) {
+        this.ports = ports;
         this.moves = moves;
         moveFrames = Math.max(1, (int) Math.round(MOVE_SECONDS * plan.sampleRateHz()));
         this.plan = plan;
@@ -108,13 +118,25 @@ public final class PlanRun {
      * @param wanted indices of signals in the plan
      */
     public static PlanRun of(Plan plan, Media media, Team team, int maxFrames, BitSet wanted) {
-        return new PlanRun(plan, media, team, maxFrames, wanted, 1, false);
+        return of(plan, media, team, maxFrames, wanted, PortBuffers.NONE);
+    }
+
+    /** Prepares a run like the other whose loops go through an interface. */
+    public static PlanRun of(Plan plan, Media media, Team team, int maxFrames, BitSet wanted, PortBuffers ports) {
+        return new PlanRun(plan, media, team, maxFrames, wanted, 1, false, ports);
     }
 
     /** Prepares a run like {@link #of} for whole stretches of the song; it knows no {@link #process}. */
     public static PlanRun ofStretch(Plan plan, Media media, Team team, int blockFrames, BitSet wanted) {
         return new PlanRun(
-                plan, media, team, blockFrames, wanted, team.threads() > 1 ? slots(plan, blockFrames) : 1, false);
+                plan,
+                media,
+                team,
+                blockFrames,
+                wanted,
+                team.threads() > 1 ? slots(plan, blockFrames) : 1,
+                false,
+                PortBuffers.NONE);
     }
 
     /** Fewer for a session of thousands of channels, whose buffers would fill the memory. */
@@ -126,7 +148,12 @@ public final class PlanRun {
 
     /** Prepares a run for playback, of every signal that is heard, which can come to other values of its plan. */
     public static PlanRun ofAll(Plan plan, Media media, Team team, int maxFrames) {
-        return new PlanRun(plan, media, team, maxFrames, plan.heard(), 1, true);
+        return ofAll(plan, media, team, maxFrames, PortBuffers.NONE);
+    }
+
+    /** Prepares a run for playback whose loops go through an interface. */
+    public static PlanRun ofAll(Plan plan, Media media, Team team, int maxFrames, PortBuffers ports) {
+        return new PlanRun(plan, media, team, maxFrames, plan.heard(), 1, true, ports);
     }
 
     private void prepare(int index, Media media) {
@@ -155,6 +182,11 @@ public final class PlanRun {
                 }
             }
             case Signal.Processed processed -> prepare(index, processed, media);
+            case Signal.Returned returned ->
+                eachPlane(
+                        index,
+                        this::computes,
+                        (plane, buffer) -> returnTask(returned.returnPort() - 1 + plane, buffer));
             case Signal.Ridden ridden -> computes(index, slot -> riddenTask(index, ridden, slot));
             case Signal.Delayed late -> {
                 DelayLine[] lines = new DelayLine[late.planes()];
@@ -218,6 +250,12 @@ public final class PlanRun {
                 start.process(first, buffers, key, count);
             };
         });
+    }
+
+    private BlockTask returnTask(int port, float[] to) {
+        return port < ports.in().length
+                ? (first, count) -> System.arraycopy(ports.in()[port], 0, to, 0, count)
+                : (first, count) -> Arrays.fill(to, 0, count, 0);
     }
 
     private Runnable mover(Effect effect, Insert insert) {

@@ -116,6 +116,20 @@ public sealed interface Signal {
         }
     }
 
+    /**
+     * What comes back through the interface of another signal.
+     *
+     * @param sent index of it
+     * @param sendPort the first output that it goes to, from 1
+     * @param returnPort the first input that it comes back to, from 1
+     */
+    record Returned(SignalId id, int planes, int sent, int sendPort, int returnPort) implements Signal {
+        @Override
+        public List<Edge> inputs() {
+            return List.of(new Edge(sent, GainMatrix.diagonal(planes, 1)));
+        }
+    }
+
     /** A signal computed before and kept: the same samples as the signal of that id would have. */
     record Kept(SignalId id, int planes, KeptSignal samples) implements Signal {
         @Override

@@ -19,6 +19,12 @@ public record SignalId(ChannelId channel, Point point, String part, boolean whol
         INPUT,
         /** After an insert. */
         INSERT,
+        /** What a hardware slot sends. */
+        SENT,
+        /** What comes back to it. */
+        RETURNED,
+        /** What came back, in time to a fraction of a frame. */
+        ALIGNED,
         /** The sum of what an insert listens to at its key input, as many planes as its channel has. */
         KEY,
         /** A stereo channel after a placement that mixes its sides. */

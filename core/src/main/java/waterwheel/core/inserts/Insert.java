@@ -2,6 +2,7 @@ package waterwheel.core.inserts;
 
 import java.util.ArrayList;
 import java.util.List;
+import waterwheel.core.rack.Loop;
 import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Ridable;
 import waterwheel.core.rides.Rides;
@@ -39,8 +40,11 @@ public record Insert(
         this(id, processor, bypassed, inputDb, outputDb, mix, Rides.NONE);
     }
 
-    /** What of a slot can be ridden: not what the processor is built by. */
+    /** What of a slot can be ridden: not what the processor is built by, and nothing of a loop. */
     public List<Control> controls() {
+        if (processor.kind().loops()) {
+            return List.of();
+        }
         List<Control> all = new ArrayList<>(List.of(BYPASSED, INPUT, OUTPUT, MIX));
         processor.kind().parameters().stream()
                 .filter(parameter -> !parameter.built())
@@ -71,9 +75,11 @@ public record Insert(
         };
     }
 
-    /** Whether the signal runs through it, now or at some time. */
+    /** Whether the signal runs through it, now or at some time. A loop takes its time while it is bypassed too. */
     public boolean runs() {
-        return !bypassed || rides.active(BYPASSED.key()).isPresent();
+        return !bypassed
+                || processor.kind().loops()
+                || rides.active(BYPASSED.key()).isPresent();
     }
 
     @Override
@@ -88,6 +94,10 @@ public record Insert(
 
     public Insert withProcessor(Processor value) {
         return new Insert(id, value, bypassed, inputDb, outputDb, mix, rides);
+    }
+
+    public Insert withLoop(Loop value) {
+        return withProcessor(processor.withLoop(value));
     }
 
     public Insert withBypassed(boolean value) {

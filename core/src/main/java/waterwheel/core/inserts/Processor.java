@@ -3,6 +3,7 @@ package waterwheel.core.inserts;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import waterwheel.core.rack.Loop;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.Ranges;
 
@@ -11,9 +12,13 @@ import waterwheel.core.units.Ranges;
  *
  * @param values of the kind's parameters, in their order and units
  * @param response the impulse response of a kind that works with one; empty before one is chosen
+ * @param loop the way out and back of a kind that leaves the computer; {@link Loop#NONE} for any other
  */
-public record Processor(ProcessorKind kind, List<Double> values, Optional<SourceId> response) {
+public record Processor(ProcessorKind kind, List<Double> values, Optional<SourceId> response, Loop loop) {
     public Processor {
+        if (!loop.equals(Loop.NONE) && !kind.loops()) {
+            throw new IllegalArgumentException("loop: " + loop + " (expected: none for the " + kind.label() + ")");
+        }
         if (response.isPresent() && !kind.responds()) {
             throw new IllegalArgumentException(
                     "response: " + response.get() + " (expected: none for the " + kind.label() + ")");
@@ -28,6 +33,11 @@ public record Processor(ProcessorKind kind, List<Double> values, Optional<Source
             checked.add(Ranges.checked(parameter.key(), values.get(i), parameter.least(), parameter.most()));
         }
         values = List.copyOf(checked);
+    }
+
+    /** A processor that stays in the computer. */
+    public Processor(ProcessorKind kind, List<Double> values, Optional<SourceId> response) {
+        this(kind, values, response, Loop.NONE);
     }
 
     /** A processor of a kind with the usual settings. */
@@ -48,7 +58,7 @@ public record Processor(ProcessorKind kind, List<Double> values, Optional<Source
 
     /** Whether a running processor can come to other settings by moving, without being built anew. */
     public boolean movesTo(Processor other) {
-        if (!kind.equals(other.kind) || !response.equals(other.response)) {
+        if (!kind.equals(other.kind) || !response.equals(other.response) || !loop.equals(other.loop)) {
             return false;
         }
         for (int i = 0; i < values.size(); i++) {
@@ -69,10 +79,14 @@ public record Processor(ProcessorKind kind, List<Double> values, Optional<Source
         Parameter parameter = kind.parameter(key);
         List<Double> changed = new ArrayList<>(values);
         changed.set(kind.index(key), Math.clamp(value, parameter.least(), parameter.most()));
-        return new Processor(kind, changed, response);
+        return new Processor(kind, changed, response, loop);
     }
 
     public Processor withResponse(SourceId value) {
-        return new Processor(kind, values, Optional.of(value));
+        return new Processor(kind, values, Optional.of(value), loop);
+    }
+
+    public Processor withLoop(Loop value) {
+        return new Processor(kind, values, response, value);
     }
 }

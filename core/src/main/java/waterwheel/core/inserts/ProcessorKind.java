@@ -10,24 +10,30 @@ import java.util.List;
  * @param label the words on screen
  * @param keyed whether it can listen to another signal than the one that it processes
  * @param responds whether it works with an impulse response, one of the session's files
+ * @param loops whether it leaves the computer and comes back
  * @param parameters in the order of its panel
  */
-public record ProcessorKind(String key, String label, boolean keyed, boolean responds, List<Parameter> parameters) {
+public record ProcessorKind(
+        String key, String label, boolean keyed, boolean responds, boolean loops, List<Parameter> parameters) {
     public ProcessorKind {
         parameters = List.copyOf(parameters);
     }
 
     /** A kind that listens to nothing but its signal and needs no response. */
     public static ProcessorKind of(String key, String label, Parameter... parameters) {
-        return new ProcessorKind(key, label, false, false, List.of(parameters));
+        return new ProcessorKind(key, label, false, false, false, List.of(parameters));
     }
 
     public ProcessorKind withKeyInput() {
-        return new ProcessorKind(key, label, true, responds, parameters);
+        return new ProcessorKind(key, label, true, responds, loops, parameters);
     }
 
     public ProcessorKind withResponse() {
-        return new ProcessorKind(key, label, keyed, true, parameters);
+        return new ProcessorKind(key, label, keyed, true, loops, parameters);
+    }
+
+    public ProcessorKind withLoop() {
+        return new ProcessorKind(key, label, keyed, responds, true, parameters);
     }
 
     /**

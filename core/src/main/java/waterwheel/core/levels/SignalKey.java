@@ -7,6 +7,7 @@ import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.function.Function;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.Signal;
@@ -14,6 +15,7 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.path.GainMatrix;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Clip;
+import waterwheel.core.sources.SourceId;
 
 /**
  * Identity of a signal's samples: half a SHA-256 of its own settings and its inputs' keys. Signals with equal keys hold
@@ -30,6 +32,15 @@ record SignalKey(long high, long low) {
 
     /** The keys of all signals of a plan, in its order. */
     static List<SignalKey> of(Plan plan, Media media) {
+        return of(plan, media::fingerprint);
+    }
+
+    /**
+     * The keys of all signals of a plan, in its order.
+     *
+     * @param files what tells a source's samples from others'
+     */
+    static List<SignalKey> of(Plan plan, Function<SourceId, String> files) {
         List<SignalKey> keys = new ArrayList<>();
         List<Long> ends = plan.soundEnds();
         for (int i = 0; i < plan.signals().size(); i++) {
@@ -41,7 +52,7 @@ record SignalKey(long high, long low) {
             number(digest, plan.sampleRateHz());
             number(digest, signal.planes());
             switch (signal) {
-                case Signal.Source source -> source.clips().forEach(clip -> addClip(digest, clip, media));
+                case Signal.Source source -> source.clips().forEach(clip -> addClip(digest, clip, files));
                 case Signal.Sum sum -> {
                     for (Signal.Edge edge : sum.inputs()) {
                         if (!edge.gain().silent()) {
@@ -58,7 +69,7 @@ record SignalKey(long high, long low) {
                             .key()
                             .ifPresent(
                                     key -> addEdge(digest, keys.get(key), GainMatrix.diagonal(processed.planes(), 1)));
-                    addInsert(digest, processed.insert(), media);
+                    addInsert(digest, processed.insert(), files);
                 }
                 case Signal.Ridden ridden -> {
                     addEdge(
@@ -71,8 +82,9 @@ record SignalKey(long high, long low) {
                     addEdge(digest, keys.get(late.from()), GainMatrix.diagonal(late.planes(), 1));
                     number(digest, late.frames());
                 }
-                case Signal.Kept kept ->
-                    throw new IllegalArgumentException("signal: " + kept.id() + " (expected: a compiled plan)");
+                case Signal.Kept _, Signal.Returned _ ->
+                    throw new IllegalArgumentException(
+                            "signal: " + signal.id() + " (expected: one that can be computed from the session)");
             }
             ByteBuffer result = ByteBuffer.wrap(digest.digest());
             keys.add(new SignalKey(result.getLong(), result.getLong()));
@@ -86,8 +98,8 @@ record SignalKey(long high, long low) {
         return new SignalKey(result.getLong(), result.getLong());
     }
 
-    private static void addClip(MessageDigest digest, Clip clip, Media media) {
-        digest.update(media.fingerprint(clip.source()).getBytes(StandardCharsets.UTF_8));
+    private static void addClip(MessageDigest digest, Clip clip, Function<SourceId, String> files) {
+        digest.update(files.apply(clip.source()).getBytes(StandardCharsets.UTF_8));
         number(digest, clip.startFrames());
         number(digest, clip.offsetFrames());
         number(digest, clip.lengthFrames());
@@ -103,12 +115,15 @@ record SignalKey(long high, long low) {
         }
     }
 
-    private static void addInsert(MessageDigest digest, Insert insert, Media media) {
+    private static void addInsert(MessageDigest digest, Insert insert, Function<SourceId, String> files) {
         digest.update(insert.processor().kind().key().getBytes(StandardCharsets.UTF_8));
         insert.processor().values().forEach(value -> number(digest, Double.doubleToLongBits(value)));
         insert.processor()
                 .response()
-                .ifPresent(id -> digest.update(media.fingerprint(id).getBytes(StandardCharsets.UTF_8)));
+                .ifPresent(id -> digest.update(files.apply(id).getBytes(StandardCharsets.UTF_8)));
+        if (insert.processor().kind().loops()) {
+            number(digest, Double.doubleToLongBits(insert.processor().loop().latencyFrames()));
+        }
         number(digest, Double.doubleToLongBits(insert.outputDb()));
         number(digest, Double.doubleToLongBits(insert.mix()));
         if (insert.rides().anyActive()) {

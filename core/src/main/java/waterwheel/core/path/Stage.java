@@ -10,6 +10,10 @@ public enum Stage {
     INPUT("Input"),
     /** After polarity and trim: what the inserts get. */
     TRIM("Trim"),
+    /** What a hardware slot sends. */
+    SENT("Sent out"),
+    /** What comes back to it, before its gain and its mix. */
+    RETURNED("Came back"),
     /** After an insert. */
     INSERT("Insert"),
     /** After the fader. */

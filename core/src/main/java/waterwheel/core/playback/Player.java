@@ -6,12 +6,18 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.engine.LiveLoops;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
+import waterwheel.core.engine.PortBuffers;
+import waterwheel.core.engine.PortPatch;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.errors.DeviceException;
+import waterwheel.core.ports.AudioPort;
+import waterwheel.core.ports.JavaSoundPort;
+import waterwheel.core.ports.SilentPort;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.work.Team;
@@ -33,8 +39,10 @@ public final class Player implements AutoCloseable {
     private final Team team = new Team(1);
     private final int crossfadeFrames;
     private final float fadeStep;
-    private final float[] left = new float[BLOCK];
-    private final float[] right = new float[BLOCK];
+    private final PortBuffers buffers;
+    /** What a run that is left still gives out. */
+    private final float[][] leavingOut;
+
     private final AtomicReference<@Nullable Change> asked = new AtomicReference<>();
     private final AtomicReference<@Nullable Order> ordered = new AtomicReference<>();
     private volatile boolean wanted;
@@ -54,6 +62,8 @@ public final class Player implements AutoCloseable {
     private @Nullable Playing leaving;
     private int crossed;
     private float gate;
+    /** How many frames the engine still runs unheard, until what processors and loops hold up arrives. */
+    private int lead;
 
     /** What should be played instead. */
     private record Change(Session session, Media media) {}
@@ -74,7 +84,7 @@ public final class Player implements AutoCloseable {
     }
 
     /** What is played with the values that it has. */
-    private record Playing(Running running, Plan plan, LiveMeters.Meters meters) {
+    private record Playing(Running running, Plan plan, LiveMeters.Meters meters, PortPatch patch) {
         /** How much further than what is heard the engine must be, because of the processors' latency. */
         int late() {
             return plan.latencies().get(plan.monitor());
@@ -103,9 +113,11 @@ public final class Player implements AutoCloseable {
         this.port = port;
         crossfadeFrames = (int) (CROSSFADE_SECONDS * session.sampleRateHz());
         fadeStep = (float) (1 / (FADE_SECONDS * session.sampleRateHz()));
-        current = begin(PlanCompiler.forPlayback(session), media);
-        prepared = current.running();
         port.open(session.sampleRateHz(), BLOCK);
+        buffers = new PortBuffers(port.inputs(), port.outputs(), BLOCK);
+        leavingOut = new float[port.outputs()][BLOCK];
+        current = begin(compiled(session), media, session.rack().monitorPair());
+        prepared = current.running();
         thread = Thread.ofPlatform()
                 .daemon()
                 .name("waterwheel-playback")
@@ -122,12 +134,21 @@ public final class Player implements AutoCloseable {
         return JavaSoundPort.available(sampleRateHz) ? new JavaSoundPort() : new SilentPort();
     }
 
-    private Playing begin(Plan plan, Media media) {
-        PlanRun run = PlanRun.ofAll(plan, media, team, BLOCK);
+    /** With the loops that this interface has the ports for. */
+    private Plan compiled(Session session) {
+        return PlanCompiler.forPlayback(session, LiveLoops.within(port.inputs(), port.outputs()));
+    }
+
+    private Playing begin(Plan plan, Media media, int monitorPair) {
+        PlanRun run = PlanRun.ofAll(plan, media, team, BLOCK, buffers);
         LiveMeters.Meters meters = new LiveMeters.Meters(plan);
         LiveMeters live = new LiveMeters(plan, run, meters);
         run.ready();
-        return new Playing(new Running(plan, media, run, live), plan, meters);
+        return new Playing(new Running(plan, media, run, live), plan, meters, patch(plan, monitorPair));
+    }
+
+    private PortPatch patch(Plan plan, int monitorPair) {
+        return new PortPatch(plan, port.outputs(), monitorPair);
     }
 
     /**
@@ -149,19 +170,23 @@ public final class Player implements AutoCloseable {
             if (change == null) {
                 LockSupport.park(this);
             } else {
-                ordered.set(prepare(PlanCompiler.forPlayback(change.session()), change.media()));
+                ordered.set(prepare(change.session(), change.media()));
                 LockSupport.unpark(thread);
             }
         }
     }
 
     /** An order that was not taken may be replaced by this one: it tells all values, and the run that they belong to. */
-    private Order prepare(Plan plan, Media media) {
+    private Order prepare(Session session, Media media) {
+        Plan plan = compiled(session);
+        int monitorPair = session.rack().monitorPair();
         Running running = prepared;
         if (media == running.media && running.shape.sameShape(plan)) {
-            return new Order(new Playing(running, plan, new LiveMeters.Meters(plan)), running.run.values(plan));
+            return new Order(
+                    new Playing(running, plan, new LiveMeters.Meters(plan), patch(plan, monitorPair)),
+                    running.run.values(plan));
         }
-        Playing fresh = begin(plan, media);
+        Playing fresh = begin(plan, media, monitorPair);
         prepared = fresh.running();
         return new Order(fresh, null);
     }
@@ -234,7 +259,15 @@ public final class Player implements AutoCloseable {
                 LockSupport.parkNanos(50_000_000);
                 continue;
             }
-            block();
+            if (!sounding) {
+                lead = current.late();
+                sounding = true;
+            }
+            if (lead > 0) {
+                approach();
+            } else {
+                block();
+            }
         }
     }
 
@@ -248,6 +281,7 @@ public final class Player implements AutoCloseable {
         long asked = seekTo.get();
         if (gate == 0 && asked != NO_SEEK) {
             position = asked;
+            lead = current.late();
             // One that was asked for since is taken the next time.
             seekTo.compareAndSet(asked, NO_SEEK);
         }
@@ -261,7 +295,8 @@ public final class Player implements AutoCloseable {
                 crossed = 0;
             }
             changed.running().meters.adopt(current.running().meters);
-            changed.run().adopt(current.run(), position + changed.late());
+            lead = Math.min(lead, changed.late());
+            changed.run().adopt(current.run(), position + changed.late() - lead);
         }
         PlanRun.Values values = order.values();
         if (values != null) {
@@ -269,6 +304,25 @@ public final class Player implements AutoCloseable {
             changed.running().meters.use(changed.meters());
         }
         current = changed;
+    }
+
+    /**
+     * Runs the engine up to where the song's position is heard: what is held up must be on its way. With loops the
+     * interface runs along, and nothing is heard but by the units.
+     */
+    private void approach() {
+        Playing now = current;
+        int frames = Math.min(BLOCK, lead);
+        port.read(buffers.in(), frames);
+        now.run().process(position + now.late() - lead, frames);
+        if (now.patch().loops()) {
+            now.patch().collectSends(now.run(), buffers.out(), frames);
+            port.write(buffers.out(), frames);
+        }
+        lead -= frames;
+        if (!wanted) {
+            sounding = false;
+        }
     }
 
     private void block() {
@@ -282,13 +336,12 @@ public final class Player implements AutoCloseable {
             wanted = wanted && seekTo.get() != NO_SEEK;
             return;
         }
+        port.read(buffers.in(), frames);
         now.run().process(at + now.late(), frames);
-        float[][] mix = now.run().signal(now.run().plan().monitor());
-        System.arraycopy(mix[0], 0, left, 0, frames);
-        System.arraycopy(mix[1], 0, right, 0, frames);
+        now.patch().collect(now.run(), buffers.out(), frames);
         crossfade(at, frames);
         fade(frames);
-        port.write(left, right, frames);
+        port.write(buffers.out(), frames);
         position = at + frames;
         sounding = gate > 0 || wanted;
     }
@@ -299,11 +352,14 @@ public final class Player implements AutoCloseable {
             return;
         }
         old.run().process(at + old.late(), frames);
-        float[][] before = old.run().signal(old.run().plan().monitor());
-        for (int i = 0; i < frames; i++) {
-            float part = Math.min(1, (crossed + i + 1f) / crossfadeFrames);
-            left[i] = before[0][i] + part * (left[i] - before[0][i]);
-            right[i] = before[1][i] + part * (right[i] - before[1][i]);
+        old.patch().collect(old.run(), leavingOut, frames);
+        for (int p = 0; p < leavingOut.length; p++) {
+            float[] before = leavingOut[p];
+            float[] out = buffers.out()[p];
+            for (int i = 0; i < frames; i++) {
+                float part = Math.min(1, (crossed + i + 1f) / crossfadeFrames);
+                out[i] = before[i] + part * (out[i] - before[i]);
+            }
         }
         crossed += frames;
         if (crossed >= crossfadeFrames) {
@@ -315,10 +371,12 @@ public final class Player implements AutoCloseable {
     private void fade(int frames) {
         boolean open = wanted && seekTo.get() == NO_SEEK;
         float level = gate;
-        for (int i = 0; i < frames; i++) {
-            level = open ? Math.min(1, level + fadeStep) : Math.max(0, level - fadeStep);
-            left[i] *= level;
-            right[i] *= level;
+        for (float[] out : buffers.out()) {
+            level = gate;
+            for (int i = 0; i < frames; i++) {
+                level = open ? Math.min(1, level + fadeStep) : Math.max(0, level - fadeStep);
+                out[i] *= level;
+            }
         }
         gate = level;
     }

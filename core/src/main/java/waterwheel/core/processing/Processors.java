@@ -20,6 +20,7 @@ public final class Processors {
             new Delay(),
             new Reverb(),
             new Convolution(),
+            new HardwareLoop(),
             new TestTone());
 
     private static final Map<ProcessorKind, Descriptor> BY_KIND =

@@ -13,6 +13,7 @@ import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.rack.Rack;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.Ranges;
@@ -31,6 +32,7 @@ import waterwheel.core.units.Ranges;
  * @param vcas faders over faders
  * @param links groups of channels whose controls move together
  * @param assignments what the parts of controllers move; of a control that is not there any more it waits
+ * @param rack the hardware around it
  */
 public record Session(
         String title,
@@ -44,7 +46,8 @@ public record Session(
         StagingTargets staging,
         List<Vca> vcas,
         List<LinkGroup> links,
-        List<Assignment> assignments) {
+        List<Assignment> assignments,
+        Rack rack) {
 
     public Session {
         sources = IdList.of(sources, AudioSource::id);
@@ -62,7 +65,7 @@ public record Session(
         checkLinks(channels, vcas, links);
     }
 
-    /** A session with the usual staging targets, no VCAs, no link groups and no controllers. */
+    /** A session with the usual staging targets, no VCAs, no link groups, no controllers and no hardware. */
     public Session(
             String title,
             int sampleRateHz,
@@ -84,7 +87,8 @@ public record Session(
                 StagingTargets.DEFAULT,
                 List.of(),
                 List.of(),
-                List.of());
+                List.of(),
+                Rack.NONE);
     }
 
     private static void checkReferences(List<AudioSource> sources, List<Channel> channels, ChannelId mainId) {
@@ -139,6 +143,14 @@ public record Session(
                 throw new IllegalArgumentException(
                         "response in '" + channel.id() + "': '" + id + "' (expected: the id of a source)");
             });
+            insert.processor()
+                    .loop()
+                    .capture()
+                    .filter(c -> !sources.contains(c.source()))
+                    .ifPresent(c -> {
+                        throw new IllegalArgumentException("capture in '" + channel.id() + "': '" + c.source()
+                                + "' (expected: the id of a source)");
+                    });
         }
     }
 
@@ -359,6 +371,10 @@ public record Session(
         return copy(draft -> draft.assignments = value);
     }
 
+    public Session withRack(Rack value) {
+        return copy(draft -> draft.rack = value);
+    }
+
     /** The level that reads 0 VU for a channel: its own reference, or the session's nominal level; in dBFS. */
     public double referenceDbfs(Channel channel) {
         return switch (channel) {
@@ -391,6 +407,7 @@ public record Session(
         private List<Vca> vcas;
         private List<LinkGroup> links;
         private List<Assignment> assignments;
+        private Rack rack;
 
         Draft(Session from) {
             sampleRateHz = from.sampleRateHz;
@@ -405,6 +422,7 @@ public record Session(
             vcas = from.vcas;
             links = from.links;
             assignments = from.assignments;
+            rack = from.rack;
         }
 
         Session session() {
@@ -420,7 +438,8 @@ public record Session(
                     staging,
                     vcas,
                     links,
-                    assignments);
+                    assignments,
+                    rack);
         }
     }
 }

@@ -93,6 +93,7 @@ final class SessionJson {
             session.links().forEach(link -> write(links.addObject(), link));
         }
         AssignmentsJson.write(node, session.assignments());
+        RackJson.write(node, session.rack());
         ArrayNode sources = node.putArray("sources");
         for (AudioSource source : session.sources()) {
             sources.add(write(source));
@@ -249,7 +250,8 @@ final class SessionJson {
                     fields.has("staging") ? staging(fields.object("staging")) : StagingTargets.DEFAULT,
                     fields.has("vcas") ? fields.list("vcas", SessionJson::vca) : List.of(),
                     fields.has("links") ? fields.list("links", SessionJson::link) : List.of(),
-                    AssignmentsJson.read(fields));
+                    AssignmentsJson.read(fields),
+                    RackJson.read(fields));
             fields.close();
             checkLength(session);
             return new Read(session, unknown);

@@ -12,6 +12,7 @@ import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Processors;
+import waterwheel.core.rack.Loop;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Gains;
 import waterwheel.core.session.Output;
@@ -78,6 +79,7 @@ final class StripJson {
         node.put("outputDb", insert.outputDb());
         node.put("mix", insert.mix());
         insert.processor().response().ifPresent(source -> node.put("response", source.value()));
+        LoopJson.write(node, insert.processor().loop());
         ObjectNode settings = node.putObject("settings");
         for (Parameter parameter : insert.processor().kind().parameters()) {
             settings.put(parameter.key(), insert.processor().value(parameter.key()));
@@ -152,7 +154,8 @@ final class StripJson {
                         values,
                         kind.responds() && fields.has("response")
                                 ? Optional.of(new SourceId(fields.text("response")))
-                                : Optional.empty()),
+                                : Optional.empty(),
+                        kind.loops() ? LoopJson.read(fields) : Loop.NONE),
                 fields.flag("bypassed"),
                 fields.number("inputDb", -Insert.GAIN_LIMIT_DB, Insert.GAIN_LIMIT_DB),
                 fields.number("outputDb", -Insert.GAIN_LIMIT_DB, Insert.GAIN_LIMIT_DB),

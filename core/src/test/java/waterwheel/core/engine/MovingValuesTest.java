@@ -58,13 +58,13 @@ class MovingValuesTest {
     /** Plays a session from the beginning and has it come to others at some blocks; returns what is heard. */
     private float[][] play(Session first, int frames, DoubleFunction<Session> later, int everyBlocks) throws Exception {
         float[][] out = new float[2][frames];
-        Plan plan = PlanCompiler.forPlayback(first);
+        Plan plan = PlanCompiler.forPlayback(first, LiveLoops.NONE);
         try (Media media = Media.open(first, folder)) {
             PlanRun run = PlanRun.ofAll(plan, media, Team.alone(), BLOCK);
             run.ready();
             for (int at = 0, block = 0; at + BLOCK <= frames; at += BLOCK, block++) {
                 if (block > 0 && block % everyBlocks == 0) {
-                    Plan newer = PlanCompiler.forPlayback(later.apply((double) at / RATE));
+                    Plan newer = PlanCompiler.forPlayback(later.apply((double) at / RATE), LiveLoops.NONE);
                     assertThat(plan.sameShape(newer)).isTrue();
                     run.take(run.values(newer));
                 }
@@ -154,15 +154,17 @@ class MovingValuesTest {
         ThreadMXBean threads = (ThreadMXBean) ManagementFactory.getThreadMXBean();
         Session before = session(Signals.noise(0.3, RATE, 1), Signals.noise(0.3, RATE, 2))
                 .withStrip(ONE, s -> s.withInserts(List.of(insert(kind, 0.5))));
-        Plan plan = PlanCompiler.forPlayback(before);
+        Plan plan = PlanCompiler.forPlayback(before, LiveLoops.NONE);
         try (Media media = Media.open(before, folder)) {
             PlanRun run = PlanRun.ofAll(plan, media, Team.alone(), BLOCK);
             run.ready();
             List<PlanRun.Values> turned = new ArrayList<>();
             for (int i = 0; i < 50; i++) {
                 double part = i / 50.0;
-                Plan newer = PlanCompiler.forPlayback(before.withStrip(
-                        ONE, s -> s.withInserts(List.of(insert(kind, part))).withFaderDb(-20 * part)));
+                Plan newer = PlanCompiler.forPlayback(
+                        before.withStrip(ONE, s -> s.withInserts(List.of(insert(kind, part)))
+                                .withFaderDb(-20 * part)),
+                        LiveLoops.NONE);
                 assertThat(plan.sameShape(newer)).isTrue();
                 turned.add(run.values(newer));
             }
@@ -183,7 +185,7 @@ class MovingValuesTest {
     void what_is_patched_or_built_differently_is_another_shape() throws Exception {
         Session before = session(Signals.noise(0.3, RATE, 1), Signals.noise(0.3, RATE, 2))
                 .withStrip(ONE, s -> s.withInserts(List.of(insert(Equaliser.KIND, 0.5))));
-        Plan plan = PlanCompiler.forPlayback(before);
+        Plan plan = PlanCompiler.forPlayback(before, LiveLoops.NONE);
         List<Session> others = List.of(
                 before.withStrip(ONE, s -> s.withInserts(List.of())),
                 before.withStrip(ONE, s -> s.withSends(List.of())),
@@ -195,7 +197,8 @@ class MovingValuesTest {
                                 .withProcessor(
                                         s.inserts().getFirst().processor().with("highPassSlope", 2))))));
         for (Session other : others) {
-            assertThat(plan.sameShape(PlanCompiler.forPlayback(other))).isFalse();
+            assertThat(plan.sameShape(PlanCompiler.forPlayback(other, LiveLoops.NONE)))
+                    .isFalse();
         }
         List<Session> same = List.of(
                 before.withStrip(ONE, s -> s.withMuted(true)),
@@ -203,7 +206,8 @@ class MovingValuesTest {
                 before.withStrip(ONE, s -> s.withFaderDb(Double.NEGATIVE_INFINITY)),
                 before.withStrip(ONE, s -> s.withPlacement(s.placement().withWidth(0.3))));
         for (Session other : same) {
-            assertThat(plan.sameShape(PlanCompiler.forPlayback(other))).isTrue();
+            assertThat(plan.sameShape(PlanCompiler.forPlayback(other, LiveLoops.NONE)))
+                    .isTrue();
         }
     }
 }

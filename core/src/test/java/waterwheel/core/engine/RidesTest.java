@@ -370,8 +370,8 @@ class RidesTest {
         Arrays.fill(steady, 0.5f);
         Session before = ridden(session(steady, steady), "faderDb", Ride.of(curve(line(0, 0))));
         Session after = ridden(before, "faderDb", Ride.of(curve(line(0, -20))));
-        Plan plan = PlanCompiler.forPlayback(before);
-        Plan newer = PlanCompiler.forPlayback(after);
+        Plan plan = PlanCompiler.forPlayback(before, LiveLoops.NONE);
+        Plan newer = PlanCompiler.forPlayback(after, LiveLoops.NONE);
         assertThat(plan.sameShape(newer)).isTrue();
         float[] out = new float[FRAMES];
         try (Media media = Media.open(before, folder)) {

@@ -16,6 +16,7 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import waterwheel.core.engine.LiveLoops;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -150,7 +151,7 @@ class EveryReaderTest {
         LivePeaks live;
         ChannelMeter meter;
         try (Media media = Media.open(session, folder)) {
-            Plan plan = PlanCompiler.forPlayback(session);
+            Plan plan = PlanCompiler.forPlayback(session, LiveLoops.NONE);
             PlanRun run = PlanRun.ofAll(plan, media, Team.alone(), BLOCK);
             LiveMeters.Meters meters = new LiveMeters.Meters(plan);
             LiveMeters taps = new LiveMeters(plan, run, meters);

@@ -16,6 +16,7 @@ import org.junit.jupiter.api.parallel.Isolated;
 import waterwheel.core.engine.Media;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.ports.AudioPort;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.processing.Equaliser;
 import waterwheel.core.processing.Limiter;
@@ -59,11 +60,11 @@ class LongPlaybackTest {
         public void open(int sampleRateHz, int maxFrames) {}
 
         @Override
-        public void write(float[] left, float[] right, int count) {
+        public void write(float[][] out, int count) {
             long found = 0;
             for (int i = 0; i < count; i++) {
                 // Two tracks, a return and every fader at most at +6 dB cannot add up to more.
-                found += Math.abs(left[i]) < 40 && Math.abs(right[i]) < 40 ? 0 : 1;
+                found += Math.abs(out[0][i]) < 40 && Math.abs(out[1][i]) < 40 ? 0 : 1;
             }
             wrong.addAndGet(found);
             frames.addAndGet(count);

@@ -18,6 +18,8 @@ import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.ports.AudioPort;
+import waterwheel.core.ports.SilentPort;
 import waterwheel.core.processing.Equaliser;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
@@ -44,8 +46,8 @@ class PlayerTest {
         public void open(int sampleRateHz, int maxFrames) {}
 
         @Override
-        public void write(float[] l, float[] r, int count) {
-            System.arraycopy(l, 0, left, frames, count);
+        public void write(float[][] out, int count) {
+            System.arraycopy(out[0], 0, left, frames, count);
             // Only the playing thread writes.
             int end = frames + count;
             frames = end;
@@ -237,10 +239,10 @@ class PlayerTest {
     void a_silent_clock_keeps_time() {
         SilentPort clock = new SilentPort();
         clock.open(48_000, 480);
-        float[] block = new float[480];
+        float[][] block = new float[2][480];
         long began = System.nanoTime();
         for (int i = 0; i < 50; i++) {
-            clock.write(block, block, 480);
+            clock.write(block, 480);
         }
         // Half a second of audio, of which it lets 20 ms run ahead; later is the machine's doing, earlier its own.
         assertThat((System.nanoTime() - began) * 1e-9).isGreaterThan(0.45);

@@ -27,6 +27,19 @@ import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.json.Json;
 import waterwheel.core.processing.Processors;
+import waterwheel.core.rack.Cable;
+import waterwheel.core.rack.Capture;
+import waterwheel.core.rack.Driver;
+import waterwheel.core.rack.Expectation;
+import waterwheel.core.rack.Knob;
+import waterwheel.core.rack.Loop;
+import waterwheel.core.rack.LoopTiming;
+import waterwheel.core.rack.Port;
+import waterwheel.core.rack.PortSide;
+import waterwheel.core.rack.Rack;
+import waterwheel.core.rack.Reamplifier;
+import waterwheel.core.rack.Unit;
+import waterwheel.core.rack.UnitId;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Assignment;
@@ -79,13 +92,41 @@ class SchemaTest {
             Optional<SourceId> response = kind.responds() ? Optional.of(new SourceId("s1")) : Optional.empty();
             inserts.add(new Insert(
                     new SlotId(kind.key()),
-                    new Processor(kind, values, response),
+                    new Processor(kind, values, response, kind.loops() ? loop() : Loop.NONE),
                     inserts.size() % 2 == 0,
                     -3,
                     2,
                     0.5));
         }
         return inserts;
+    }
+
+    private static Loop loop() {
+        return new Loop(
+                Optional.of(new UnitId("u1")),
+                3,
+                5,
+                Optional.of(new LoopTiming(
+                        612.4, true, -3, Double.NEGATIVE_INFINITY, OptionalDouble.of(50), -60, 30, 48_000, 256, "Box")),
+                Optional.of(new Capture(new SourceId("s1"), 500, "ab12 3 5", -20, -6)));
+    }
+
+    private static Rack rack() {
+        UnitId unit = new UnitId("u1");
+        return new Rack(
+                Driver.SIMULATED,
+                2,
+                List.of(new Port(PortSide.OUTPUT, 3, "To the box", 20)),
+                List.of(new Unit(
+                        unit,
+                        "Box",
+                        2,
+                        Expectation.INSTRUMENT,
+                        Optional.of(Reamplifier.USUAL),
+                        List.of(new Knob("Drive", 0, 10, "%", 4)),
+                        "drive",
+                        "Left foot")),
+                List.of(new Cable(Optional.of(unit), 3, 5)));
     }
 
     private static Session session() {
@@ -163,7 +204,8 @@ class SchemaTest {
                                 ControlId.ofSend(new ChannelId("t1"), 0, "levelDb")),
                         new Assignment(
                                 new ControllerPart("Desk", ControllerPart.Kind.NOTE, 1, 36),
-                                ControlId.ofInsert(BUS, new SlotId("x"), "mix"))));
+                                ControlId.ofInsert(BUS, new SlotId("x"), "mix"))),
+                rack());
     }
 
     private boolean valid(JsonNode document) {

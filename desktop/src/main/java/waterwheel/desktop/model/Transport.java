@@ -17,7 +17,7 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.playback.LivePeaks;
 import waterwheel.core.playback.Player;
-import waterwheel.core.playback.SilentPort;
+import waterwheel.core.ports.SilentPort;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;

@@ -1,32 +1,21 @@
-package waterwheel.core.playback;
+package waterwheel.core.ports;
 
 import java.util.concurrent.locks.LockSupport;
 
-/** A clock that takes audio at its pace and lets nobody hear it. */
-public final class SilentPort implements AudioPort {
+/** A clock that lets audio pass at its pace. One thread at a time; allocates nothing. */
+public final class PacedClock {
     /** How far the clock lets audio run ahead, as a device's buffer would. */
     private static final long AHEAD_NANOS = 20_000_000;
 
-    private int sampleRateHz = 48_000;
+    private final int sampleRateHz;
     private long due;
 
-    @Override
-    public String name() {
-        return "Silent clock";
+    public PacedClock(int sampleRateHz) {
+        this.sampleRateHz = sampleRateHz;
     }
 
-    @Override
-    public boolean silent() {
-        return true;
-    }
-
-    @Override
-    public void open(int rate, int maxFrames) {
-        sampleRateHz = rate;
-    }
-
-    @Override
-    public void write(float[] left, float[] right, int frames) {
+    /** Returns when there is room for the next frames. */
+    public void pass(int frames) {
         long now = System.nanoTime();
         // After a pause the clock starts anew rather than racing to catch up.
         due = Math.max(due, now - AHEAD_NANOS) + frames * 1_000_000_000L / sampleRateHz;
@@ -37,7 +26,4 @@ public final class SilentPort implements AudioPort {
             }
         }
     }
-
-    @Override
-    public void close() {}
 }

@@ -1,4 +1,4 @@
-package waterwheel.core.playback;
+package waterwheel.core.ports;
 
 import javax.sound.sampled.AudioFormat;
 import javax.sound.sampled.AudioSystem;
@@ -60,14 +60,14 @@ public final class JavaSoundPort implements AudioPort {
     }
 
     @Override
-    public void write(float[] left, float[] right, int frames) {
+    public void write(float[][] out, int frames) {
         SourceDataLine open = line;
         if (open == null) {
             throw new IllegalStateException("port: closed (expected: open before write)");
         }
         for (int i = 0; i < frames; i++) {
-            put(4 * i, left[i]);
-            put(4 * i + 2, right[i]);
+            put(4 * i, out[0][i]);
+            put(4 * i + 2, out[1][i]);
         }
         open.write(bytes, 0, frames * 4);
     }

@@ -1,0 +1,138 @@
+package waterwheel.core.store;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.Optional;
+import waterwheel.core.rack.Cable;
+import waterwheel.core.rack.Driver;
+import waterwheel.core.rack.Expectation;
+import waterwheel.core.rack.Knob;
+import waterwheel.core.rack.Port;
+import waterwheel.core.rack.PortSide;
+import waterwheel.core.rack.Rack;
+import waterwheel.core.rack.Reamplifier;
+import waterwheel.core.rack.Unit;
+import waterwheel.core.rack.UnitId;
+import waterwheel.core.store.SessionJson.Problem;
+
+/** The hardware around a session, in its file; left out where there is none. */
+final class RackJson {
+    /** What the scale of a knob may reach. */
+    private static final double MOST_KNOB = 1e6;
+
+    private RackJson() {}
+
+    static void write(ObjectNode session, Rack rack) {
+        if (rack.equals(Rack.NONE)) {
+            return;
+        }
+        ObjectNode node = session.putObject("rack");
+        node.put("driver", rack.driver().label());
+        node.put("monitorPair", rack.monitorPair());
+        ArrayNode ports = node.putArray("ports");
+        for (Port port : rack.ports()) {
+            ObjectNode one = ports.addObject();
+            one.put("side", StripJson.word(port.side()));
+            one.put("number", port.number());
+            if (!port.name().isEmpty()) {
+                one.put("name", port.name());
+            }
+            one.put("fullScaleDbu", port.fullScaleDbu());
+        }
+        ArrayNode units = node.putArray("units");
+        rack.units().forEach(unit -> write(units.addObject(), unit));
+        ArrayNode cables = node.putArray("cables");
+        for (Cable cable : rack.cables()) {
+            ObjectNode one = cables.addObject();
+            cable.unit().ifPresent(unit -> one.put("unit", unit.value()));
+            one.put("output", cable.output());
+            one.put("input", cable.input());
+        }
+    }
+
+    private static void write(ObjectNode node, Unit unit) {
+        node.put("id", unit.id().value());
+        node.put("name", unit.name());
+        node.put("channels", unit.channels());
+        node.put("expects", StripJson.word(unit.expects()));
+        unit.reamplifier().ifPresent(box -> node.putObject("reamplifier")
+                .put("padDb", box.padDb())
+                .put("groundLifted", box.groundLifted())
+                .put("ohm", box.ohm()));
+        ArrayNode knobs = node.putArray("knobs");
+        for (Knob knob : unit.knobs()) {
+            ObjectNode one = knobs.addObject();
+            one.put("name", knob.name());
+            one.put("least", knob.least());
+            one.put("most", knob.most());
+            if (!knob.unit().isEmpty()) {
+                one.put("unit", knob.unit());
+            }
+            one.put("value", knob.value());
+        }
+        if (!unit.simulation().isEmpty()) {
+            node.put("simulation", unit.simulation());
+        }
+        if (!unit.notes().isBlank()) {
+            node.put("notes", unit.notes());
+        }
+    }
+
+    static Rack read(JsonFields session) throws Problem {
+        if (!session.has("rack")) {
+            return Rack.NONE;
+        }
+        JsonFields fields = session.object("rack");
+        Rack rack = new Rack(
+                fields.oneOf("driver", Driver.values(), Driver::label),
+                (int) fields.count("monitorPair", 1, Port.MOST / 2),
+                fields.list("ports", RackJson::port),
+                fields.list("units", RackJson::unit),
+                fields.list("cables", RackJson::cable));
+        fields.close();
+        return rack;
+    }
+
+    private static Port port(JsonFields fields) throws Problem {
+        return new Port(
+                fields.oneOf("side", PortSide.values(), StripJson::word),
+                (int) fields.count("number", 1, Port.MOST),
+                fields.has("name") ? fields.text("name") : "",
+                fields.number("fullScaleDbu", 0, 30));
+    }
+
+    private static Unit unit(JsonFields fields) throws Problem {
+        return new Unit(
+                new UnitId(fields.text("id")),
+                fields.text("name"),
+                (int) fields.count("channels", 1, 2),
+                fields.oneOf("expects", Expectation.values(), StripJson::word),
+                fields.has("reamplifier") ? Optional.of(reamplifier(fields.object("reamplifier"))) : Optional.empty(),
+                fields.list("knobs", RackJson::knob),
+                fields.has("simulation") ? fields.text("simulation") : "",
+                fields.has("notes") ? fields.text("notes") : "");
+    }
+
+    private static Reamplifier reamplifier(JsonFields fields) throws Problem {
+        Reamplifier box = new Reamplifier(
+                fields.number("padDb", 0, 60), fields.flag("groundLifted"), fields.number("ohm", 100, 100_000));
+        fields.close();
+        return box;
+    }
+
+    private static Knob knob(JsonFields fields) throws Problem {
+        return new Knob(
+                fields.text("name"),
+                fields.number("least", -MOST_KNOB, MOST_KNOB),
+                fields.number("most", -MOST_KNOB, MOST_KNOB),
+                fields.has("unit") ? fields.text("unit") : "",
+                fields.number("value", -MOST_KNOB, MOST_KNOB));
+    }
+
+    private static Cable cable(JsonFields fields) throws Problem {
+        return new Cable(
+                fields.has("unit") ? Optional.of(new UnitId(fields.text("unit"))) : Optional.empty(),
+                (int) fields.count("output", 1, Port.MOST),
+                (int) fields.count("input", 1, Port.MOST));
+    }
+}
