@@ -22,6 +22,7 @@ module waterwheel.core {
     exports waterwheel.core.json;
     exports waterwheel.core.levels;
     exports waterwheel.core.metering;
+    exports waterwheel.core.outboard;
     exports waterwheel.core.path;
     exports waterwheel.core.playback;
     exports waterwheel.core.ports;
@@ -30,6 +31,7 @@ module waterwheel.core {
     exports waterwheel.core.rides;
     exports waterwheel.core.routing;
     exports waterwheel.core.session;
+    exports waterwheel.core.simulation;
     exports waterwheel.core.sources;
     exports waterwheel.core.staging;
     exports waterwheel.core.stems;

@@ -40,7 +40,7 @@ class ArchitectureTest {
             Set.of("metering", "rides", "audiofile", "controllers", "rack", "ports"),
             Set.of("inserts"),
             Set.of("session", "processing", "filefacts"),
-            Set.of("routing"),
+            Set.of("routing", "simulation", "outboard"),
             Set.of("edit", "path"),
             Set.of("engine", "intake"),
             Set.of("levels", "playback", "store"),

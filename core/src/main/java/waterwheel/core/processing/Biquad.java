@@ -7,9 +7,9 @@ package waterwheel.core.processing;
  * that of the prototype at tan(π f / rate) / tan(π f0 / rate). Near half the rate the upper flanks are therefore
  * narrower than the prototype's.
  */
-final class Biquad {
+public final class Biquad {
     /** How many numbers a filter has. */
-    static final int SIZE = 5;
+    public static final int SIZE = 5;
 
     private Biquad() {}
 
@@ -22,7 +22,7 @@ final class Biquad {
     }
 
     /** One that lets all through. */
-    static void flat(double[] c, int at) {
+    public static void flat(double[] c, int at) {
         put(c, at, 1, 0, 0, 1, 0, 0);
     }
 
@@ -30,14 +30,14 @@ final class Biquad {
         return 2 * Math.PI * Math.min(hertz, 0.49 * rate) / rate;
     }
 
-    static void highPass(double[] to, int at, double hertz, double q, int rate) {
+    public static void highPass(double[] to, int at, double hertz, double q, int rate) {
         double w = angle(hertz, rate);
         double alpha = Math.sin(w) / (2 * q);
         double c = Math.cos(w);
         put(to, at, (1 + c) / 2, -(1 + c), (1 + c) / 2, 1 + alpha, -2 * c, 1 - alpha);
     }
 
-    static void lowPass(double[] to, int at, double hertz, double q, int rate) {
+    public static void lowPass(double[] to, int at, double hertz, double q, int rate) {
         double w = angle(hertz, rate);
         double alpha = Math.sin(w) / (2 * q);
         double c = Math.cos(w);
@@ -45,14 +45,14 @@ final class Biquad {
     }
 
     /** A turn of the phase through 360 degrees, and no change of level. */
-    static void allPass(double[] to, int at, double hertz, double q, int rate) {
+    public static void allPass(double[] to, int at, double hertz, double q, int rate) {
         double w = angle(hertz, rate);
         double alpha = Math.sin(w) / (2 * q);
         double c = Math.cos(w);
         put(to, at, 1 - alpha, -2 * c, 1 + alpha, 1 + alpha, -2 * c, 1 - alpha);
     }
 
-    static void bell(double[] to, int at, double hertz, double q, double db, int rate) {
+    public static void bell(double[] to, int at, double hertz, double q, double db, int rate) {
         double w = angle(hertz, rate);
         double alpha = Math.sin(w) / (2 * q);
         double c = Math.cos(w);
@@ -60,7 +60,7 @@ final class Biquad {
         put(to, at, 1 + alpha * a, -2 * c, 1 - alpha * a, 1 + alpha / a, -2 * c, 1 - alpha / a);
     }
 
-    static void lowShelf(double[] to, int at, double hertz, double db, int rate) {
+    public static void lowShelf(double[] to, int at, double hertz, double db, int rate) {
         double w = angle(hertz, rate);
         double c = Math.cos(w);
         double a = Math.pow(10, db / 40);
@@ -76,7 +76,7 @@ final class Biquad {
                 a + 1 + (a - 1) * c - r);
     }
 
-    static void highShelf(double[] to, int at, double hertz, double db, int rate) {
+    public static void highShelf(double[] to, int at, double hertz, double db, int rate) {
         double w = angle(hertz, rate);
         double c = Math.cos(w);
         double a = Math.pow(10, db / 40);
@@ -93,7 +93,7 @@ final class Biquad {
     }
 
     /** Magnitude of a filter's response at a frequency, linear. */
-    static double magnitude(double[] c, int at, double hertz, int rate) {
+    public static double magnitude(double[] c, int at, double hertz, int rate) {
         double w = 2 * Math.PI * hertz / rate;
         double c1 = Math.cos(w);
         double c2 = Math.cos(2 * w);

@@ -8,7 +8,7 @@ import waterwheel.core.units.Bessel;
  * Laakso, Valimaki, Karjalainen, Laine, Splitting the unit delay, IEEE Signal Processing Magazine 13, 1996), flat within
  * 0.1 dB to 0.45 of the rate. One thread at a time.
  */
-final class FineDelay {
+public final class FineDelay {
     private static final int HALF = 32;
     private static final double BETA = 8;
     /** Closer to a whole number of frames than this, no filter is worth its place. */
@@ -19,7 +19,7 @@ final class FineDelay {
     private final float[] recent;
     private final float[] late;
 
-    FineDelay(double frames, int maxFrames) {
+    public FineDelay(double frames, int maxFrames) {
         double rounded = Math.rint(frames);
         boolean exact = Math.abs(frames - rounded) < WHOLE;
         whole = new DelayLine((int) (exact ? rounded : Math.floor(frames)), maxFrames);
@@ -29,7 +29,7 @@ final class FineDelay {
     }
 
     /** By how much the filter is late beyond the delay that is asked for. */
-    static int latencyFrames(double frames) {
+    public static int latencyFrames(double frames) {
         return Math.abs(frames - Math.rint(frames)) < WHOLE ? 0 : HALF;
     }
 
@@ -56,7 +56,7 @@ final class FineDelay {
     }
 
     /** Processes in place. */
-    void process(float[] signal, int frames) {
+    public void process(float[] signal, int frames) {
         whole.process(signal, late, frames);
         if (taps.length == 0) {
             System.arraycopy(late, 0, signal, 0, frames);
