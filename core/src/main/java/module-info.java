@@ -10,6 +10,7 @@ module waterwheel.core {
     requires static org.jspecify;
 
     exports waterwheel.core.audiofile;
+    exports waterwheel.core.captures;
     exports waterwheel.core.controllers;
     exports waterwheel.core.demo;
     exports waterwheel.core.edit;

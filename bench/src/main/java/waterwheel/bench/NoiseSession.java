@@ -106,7 +106,7 @@ final class NoiseSession {
                 name,
                 seconds,
                 warmUps,
-                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, false, Progress.NONE));
+                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, false, false, Progress.NONE));
         delete(folder);
         return line;
     }

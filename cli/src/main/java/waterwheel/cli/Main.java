@@ -28,6 +28,8 @@ import waterwheel.core.units.PlainText;
             CheckCommand.class,
             StageCommand.class,
             RidesCommand.class,
+            TimeCommand.class,
+            CaptureCommand.class,
             StemsCommand.class,
             MixCommand.class
         })

@@ -28,6 +28,9 @@ final class MixCommand implements Callable<Integer> {
     @Mixin
     private OverwriteOption overwrite = new OverwriteOption();
 
+    @Mixin
+    private IncompleteOption incomplete = new IncompleteOption();
+
     @Override
     public Integer call() throws Exception {
         Session session = options.session();
@@ -35,7 +38,14 @@ final class MixCommand implements Callable<Integer> {
         StemResult.Written mix = Console.withProgress(
                 "Rendering",
                 progress -> StemRender.mix(
-                        session, options.folder(), out, format.format, tail.seconds, overwrite.overwrite, progress));
+                        session,
+                        options.folder(),
+                        out,
+                        format.format,
+                        tail.seconds,
+                        overwrite.overwrite,
+                        incomplete.incomplete,
+                        progress));
         if (options.json()) {
             ObjectNode node = Json.object();
             node.put("path", out.toString());

@@ -44,6 +44,9 @@ final class StemsCommand implements Callable<Integer> {
     @Mixin
     private OverwriteOption overwrite = new OverwriteOption();
 
+    @Mixin
+    private IncompleteOption incomplete = new IncompleteOption();
+
     @Option(names = "--no-cues", description = "Leave clicks and cues out instead of keeping them apart.")
     private boolean noCues;
 
@@ -100,8 +103,9 @@ final class StemsCommand implements Callable<Integer> {
         Session session = options.session();
         options.tellOfChanged(session);
         LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
-        StemRequest request =
-                new StemRequest(out, format.format, policy, division, tail.seconds, !noCues, overwrite.overwrite);
+        StemRequest request = new StemRequest(out, format.format, policy, division, tail.seconds, !noCues)
+                .withOverwrite(overwrite.overwrite)
+                .withIncomplete(incomplete.incomplete);
         StemResult result = Console.withProgress(
                 "Rendering", progress -> StemRender.render(session, options.folder(), request, progress));
         if (options.json()) {

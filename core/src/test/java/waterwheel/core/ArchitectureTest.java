@@ -44,6 +44,7 @@ class ArchitectureTest {
             Set.of("edit", "path"),
             Set.of("engine", "intake"),
             Set.of("levels", "playback", "store"),
+            Set.of("captures"),
             Set.of("stems", "staging", "findings", "demo"));
 
     @Test

@@ -1,6 +1,7 @@
 package waterwheel.core.engine;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Collections;
@@ -32,6 +33,7 @@ public final class Media implements AutoCloseable {
 
     private final Map<SourceId, String> changed = new LinkedHashMap<>();
     private final Map<SourceId, String> fingerprints = new HashMap<>();
+    private final Map<SourceId, String> contents = new HashMap<>();
 
     private final Map<SourceId, Response> responses = new HashMap<>();
 
@@ -50,6 +52,9 @@ public final class Media implements AutoCloseable {
                 media.files.put(source.id(), file);
                 media.fingerprints.put(source.id(), fingerprint(file.path()));
                 media.compareContent(source, file.path());
+                if (!source.contentHash().isEmpty()) {
+                    media.contents.put(source.id(), media.changed.getOrDefault(source.id(), source.contentHash()));
+                }
             } catch (AudioFileException e) {
                 media.problems.put(source.id(), e);
             }
@@ -163,6 +168,28 @@ public final class Media implements AutoCloseable {
     /** What tells a source's samples from those of another file or another state of it. */
     public String fingerprint(SourceId id) {
         return fingerprints.getOrDefault(id, "silence");
+    }
+
+    /** Whether a source's file is there and holds what it held. */
+    public boolean holds(SourceId id) {
+        return files.containsKey(id) && !changed.containsKey(id);
+    }
+
+    /**
+     * What tells a source's samples from others' wherever its file lies: the hash of what the file holds. A file that
+     * nobody looked into is read once; one that cannot be played is silence.
+     */
+    public synchronized String content(SourceId id) {
+        AudioFile file = files.get(id);
+        return file == null ? "silence" : contents.computeIfAbsent(id, any -> hash(file.path()));
+    }
+
+    private static String hash(Path file) {
+        try {
+            return ContentHash.of(file);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     @Override

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import waterwheel.core.path.GainMatrix;
 import waterwheel.core.path.Stage;
+import waterwheel.core.processing.Processors;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 
@@ -164,6 +165,23 @@ public final class Plan {
             }
         }
         return set;
+    }
+
+    /** Whether nothing reaches a signal, because all gains on its way are 0 or nothing is played there. */
+    public boolean silent(int index) {
+        BitSet only = new BitSet();
+        only.set(index);
+        return reaching(only).stream().mapToObj(signals::get).noneMatch(Plan::sounds);
+    }
+
+    private static boolean sounds(Signal signal) {
+        return switch (signal) {
+            case Signal.Source source -> !source.clips().isEmpty();
+            case Signal.Processed processed ->
+                Processors.of(processed.insert().processor().kind()).sounds();
+            case Signal.Returned _, Signal.Kept _ -> true;
+            case Signal.Sum _, Signal.Ridden _, Signal.Delayed _ -> false;
+        };
     }
 
     /** Whether some of the signals remember what came before, so that the song must be run from its beginning. */

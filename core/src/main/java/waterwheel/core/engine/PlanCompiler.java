@@ -441,15 +441,13 @@ public final class PlanCompiler {
                 .filter(any -> sounds)
                 .map(capture -> List.of(recorded(capture, late)))
                 .orElse(List.of());
-        return plan.add(new Signal.Source(id, planes, recorded), 0, recorded.isEmpty());
+        return plan.add(new Signal.Source(id, planes, recorded), 0, !sounds);
     }
 
     /** A capture on the song's line: what came back of the song's first frame lies at 0. */
     private Clip recorded(Capture capture, int late) {
-        long skipped = late - capture.lagFrames();
-        long offset = Math.max(0, skipped);
-        long held = session.source(capture.source()).frames();
-        return new Clip(capture.source(), Math.max(0, -skipped), offset, Math.max(1, held - offset), 0);
+        long held = session.source(capture.source()).frames() - late;
+        return new Clip(capture.source(), 0, late, Math.max(1, held), 0);
     }
 
     /** What an insert listens to: the same in a stem as in the mix. A mono channel's hears half the sum of both sides. */

@@ -16,8 +16,6 @@ import waterwheel.core.engine.PortPatch;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.errors.DeviceException;
 import waterwheel.core.ports.AudioPort;
-import waterwheel.core.ports.JavaSoundPort;
-import waterwheel.core.ports.SilentPort;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.work.Team;
@@ -127,11 +125,6 @@ public final class Player implements AutoCloseable {
                 .daemon()
                 .name("waterwheel-playback-preparing")
                 .start(this::prepareChanges);
-    }
-
-    /** Java Sound where the machine has a device, the silent clock where it has none. */
-    public static AudioPort bestPort(int sampleRateHz) {
-        return JavaSoundPort.available(sampleRateHz) ? new JavaSoundPort() : new SilentPort();
     }
 
     /** With the loops that this interface has the ports for. */

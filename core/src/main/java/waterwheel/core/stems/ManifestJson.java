@@ -31,6 +31,9 @@ public final class ManifestJson {
         node.put("format", FORMAT);
         node.put("version", 1);
         node.put("complete", complete);
+        if (result.request().incomplete()) {
+            node.put("incomplete", true);
+        }
         node.put("title", result.session().title());
         node.put("sampleRate", result.session().sampleRateHz());
         node.put("division", result.request().division().label());

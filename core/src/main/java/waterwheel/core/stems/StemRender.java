@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.BroadcastInfo;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.RenderMark;
+import waterwheel.core.captures.Captures;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -73,6 +74,7 @@ public final class StemRender {
                 Team team = Team.ofAllProcessors();
                 SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
             refuseMissing(session, media);
+            refuseOpen(session, request, media);
             StemForecast forecast = StemForecast.of(
                     session,
                     StemForecast.measure(
@@ -155,6 +157,21 @@ public final class StemRender {
             if (problem != null) {
                 throw problem;
             }
+        }
+    }
+
+    /** A capture belongs to what was sent: what a bus sends of one stem is not what it sends of the whole. */
+    private static void refuseOpen(Session session, StemRequest request, Media media) throws RenderException {
+        if (request.incomplete()) {
+            return;
+        }
+        Captures.refuseOpen(session, PlanCompiler.compile(session), media, "The mix");
+        for (StemDivision.Group group : request.division().of(session)) {
+            Captures.refuseOpen(
+                    session,
+                    StemForecast.plan(session, group, 0, 0),
+                    media,
+                    "The stem " + group.channel().name());
         }
     }
 
@@ -306,6 +323,7 @@ public final class StemRender {
      *
      * @param tailSeconds how long the file goes on after the song's end
      * @param overwrite whether a file that was not rendered by Waterwheel may be replaced
+     * @param incomplete whether to render although hardware is not captured as it is now
      * @throws WaterwheelException if a source is missing, or the file cannot be written or may not be replaced
      */
     public static StemResult.Written mix(
@@ -315,6 +333,7 @@ public final class StemRender {
             RenderFormat format,
             double tailSeconds,
             boolean overwrite,
+            boolean incomplete,
             Progress progress)
             throws WaterwheelException {
         RenderPlace place = new RenderPlace(session, sessionFolder);
@@ -327,6 +346,9 @@ public final class StemRender {
                 Team team = Team.ofAllProcessors()) {
             refuseMissing(session, media);
             Plan plan = StemForecast.lasting(PlanCompiler.compile(session), tailSeconds);
+            if (!incomplete) {
+                Captures.refuseOpen(session, plan, media, "The mix");
+            }
             long limited =
                     SignalWriter.write(plan, plan.output(), media, team, file, format, about(session, "mix"), progress);
             return StemResult.Written.mix(file.toString(), limited);

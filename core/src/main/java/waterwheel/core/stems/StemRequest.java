@@ -12,6 +12,7 @@ import waterwheel.core.units.Ranges;
  * @param tailSeconds how long the files go on after the song's end, so that reverbs die away; 0 to 60
  * @param cues whether clicks and cues are written too, in a folder of their own
  * @param overwrite whether files that were not rendered by Waterwheel may be replaced
+ * @param incomplete whether to render although hardware is not captured as it is now
  */
 public record StemRequest(
         Path folder,
@@ -20,7 +21,8 @@ public record StemRequest(
         StemDivision division,
         double tailSeconds,
         boolean cues,
-        boolean overwrite) {
+        boolean overwrite,
+        boolean incomplete) {
     public static final double MOST_TAIL_SECONDS = 60;
 
     public StemRequest {
@@ -29,7 +31,7 @@ public record StemRequest(
 
     /** A stem of each track, until the song's end. */
     public StemRequest(Path folder, RenderFormat format, LevelPolicy policy, boolean cues) {
-        this(folder, format, policy, StemDivision.TRACKS, 0, cues, false);
+        this(folder, format, policy, StemDivision.TRACKS, 0, cues, false, false);
     }
 
     /** A render that replaces its own files alone. */
@@ -40,10 +42,14 @@ public record StemRequest(
             StemDivision division,
             double tailSeconds,
             boolean cues) {
-        this(folder, format, policy, division, tailSeconds, cues, false);
+        this(folder, format, policy, division, tailSeconds, cues, false, false);
     }
 
     public StemRequest withOverwrite(boolean value) {
-        return new StemRequest(folder, format, policy, division, tailSeconds, cues, value);
+        return new StemRequest(folder, format, policy, division, tailSeconds, cues, value, incomplete);
+    }
+
+    public StemRequest withIncomplete(boolean value) {
+        return new StemRequest(folder, format, policy, division, tailSeconds, cues, overwrite, value);
     }
 }

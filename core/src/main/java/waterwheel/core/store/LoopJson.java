@@ -45,7 +45,6 @@ final class LoopJson {
 
     private static void write(ObjectNode node, Capture capture) {
         node.put("source", capture.source().value());
-        node.put("lagFrames", capture.lagFrames());
         node.put("madeOf", capture.madeOf());
         StripJson.putLevel(node, "sentAverageDbfs", capture.sentAverageDbfs());
         StripJson.putLevel(node, "sentPeakDbfs", capture.sentPeakDbfs());
@@ -93,7 +92,6 @@ final class LoopJson {
     private static Capture capture(JsonFields fields) throws Problem {
         Capture capture = new Capture(
                 new SourceId(fields.text("source")),
-                fields.count("lagFrames", 0, (long) LoopTiming.MOST_FRAMES),
                 fields.text("madeOf"),
                 fields.levelOrSilence("sentAverageDbfs", MOST_DB),
                 fields.levelOrSilence("sentPeakDbfs", MOST_DB));

@@ -155,7 +155,7 @@ class FlowTest {
     void a_render_drops_the_latency() throws Exception {
         Session late = with(muted(session, TWO), BUS, Limiter.KIND);
         Path file = Files.createDirectories(folder.resolve("renders")).resolve("mix.wav");
-        StemRender.mix(late, folder, file, RenderFormat.WAV_32F, 0, false, Progress.NONE);
+        StemRender.mix(late, folder, file, RenderFormat.WAV_32F, 0, false, false, Progress.NONE);
         try (AudioFile read = AudioFiles.open(file)) {
             assertThat(read.format().frames()).isEqualTo(FRAMES);
             float[][] samples = new float[2][FRAMES];

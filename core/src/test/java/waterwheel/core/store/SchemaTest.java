@@ -108,7 +108,7 @@ class SchemaTest {
                 5,
                 Optional.of(new LoopTiming(
                         612.4, true, -3, Double.NEGATIVE_INFINITY, OptionalDouble.of(50), -60, 30, 48_000, 256, "Box")),
-                Optional.of(new Capture(new SourceId("s1"), 500, "ab12 3 5", -20, -6)));
+                Optional.of(new Capture(new SourceId("s1"), "ab12 3 5", -20, -6)));
     }
 
     private static Rack rack() {

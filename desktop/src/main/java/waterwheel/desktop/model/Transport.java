@@ -20,6 +20,7 @@ import waterwheel.core.playback.Player;
 import waterwheel.core.ports.SilentPort;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
+import waterwheel.core.simulation.RackPort;
 import waterwheel.core.sources.AudioSource;
 
 /** Playing, position and the level now. One timer polls the player; the player never calls the interface. */
@@ -68,7 +69,7 @@ public final class Transport implements AutoCloseable {
 
     private Player open(Session session, Messages messages) {
         try {
-            return new Player(session, media.getLast(), Player.bestPort(session.sampleRateHz()));
+            return new Player(session, media.getLast(), RackPort.of(session.rack(), session.sampleRateHz()));
         } catch (DeviceException e) {
             messages.tell(e.getMessage() + " Until then the song runs on a silent clock.");
             try {

@@ -1,0 +1,128 @@
+package waterwheel.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import waterwheel.core.captures.CaptureRun;
+import waterwheel.core.captures.Captured;
+import waterwheel.core.captures.Captures;
+import waterwheel.core.captures.HardwareSlot;
+import waterwheel.core.captures.SlotState;
+import waterwheel.core.engine.Media;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.json.Json;
+import waterwheel.core.playback.Player;
+import waterwheel.core.session.Session;
+import waterwheel.core.simulation.RackPort;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.store.SessionLock;
+import waterwheel.core.units.LevelText;
+
+@Command(
+        name = "capture",
+        description = "Runs the song through hardware whose capture is missing or out of date, records what comes back"
+                + " and keeps it with the session. Slots that are named are captured in any case.")
+final class CaptureCommand implements Callable<Integer> {
+    @Mixin
+    private SessionOptions options = new SessionOptions();
+
+    @Mixin
+    private HardwareOptions slots = new HardwareOptions();
+
+    @Override
+    public Integer call() throws Exception {
+        try (SessionLock lock = SessionLock.acquire(options.folder())) {
+            SessionFolder.Loaded read = SessionFolder.load(options.folder());
+            Session session = read.session();
+            List<SlotState> states = states(session);
+            Set<HardwareSlot> wanting = new LinkedHashSet<>();
+            if (slots.named()) {
+                wanting.addAll(slots.of(session));
+            } else {
+                states.stream().filter(SlotState::wanting).forEach(state -> wanting.add(state.slot()));
+            }
+            List<List<HardwareSlot>> passes = Captures.passes(session, wanting);
+            if (!passes.isEmpty() && !options.json()) {
+                Console.say("Capturing in " + passes.size() + (passes.size() == 1 ? " pass" : " passes") + ", "
+                        + LevelText.time(passes.size() * CaptureRun.seconds(session)) + " in real time.");
+            }
+            Kept kept = new Kept(lock, read);
+            Console.withProgress("Capturing", progress -> new CaptureRun(
+                            options.folder(), RackPort.fast(session.rack(), session.sampleRateHz()), Player.BLOCK)
+                    .run(session, wanting, kept, progress));
+            List<SlotState> now = states(kept.saved.session());
+            tell(session, kept.all, now);
+            return now.stream().anyMatch(SlotState::open) ? 1 : 0;
+        }
+    }
+
+    /** Saves each pass by itself, so that a stop loses none. */
+    private static final class Kept implements CaptureRun.Kept {
+        private final SessionLock lock;
+        private SessionFolder.Loaded saved;
+        private final List<Captured> all = new ArrayList<>();
+
+        Kept(SessionLock lock, SessionFolder.Loaded read) {
+            this.lock = lock;
+            saved = read;
+        }
+
+        @Override
+        public void pass(List<Captured> captured) throws SessionFileException {
+            Session session = saved.session();
+            for (Captured one : captured) {
+                session = one.into(session);
+            }
+            saved = lock.save(session, saved);
+            all.addAll(captured);
+        }
+    }
+
+    private List<SlotState> states(Session session) {
+        try (Media media = Media.open(session, options.folder())) {
+            return Captures.of(session, media);
+        }
+    }
+
+    private void tell(Session session, List<Captured> captured, List<SlotState> states) {
+        ObjectNode document = Json.object();
+        ArrayNode list = document.putArray("captured");
+        for (Captured one : captured) {
+            ObjectNode node = list.addObject();
+            node.put("channel", one.slot().channel().value());
+            node.put("slot", one.slot().slot().value());
+            node.put("path", one.source().path());
+            node.put("clippedSamples", one.clippedSamples());
+            if (!options.json()) {
+                Console.say(one.slot().label(session) + ": " + one.source().path()
+                        + (one.clippedSamples() == 0
+                                ? "."
+                                : ", " + one.clippedSamples() + " samples clipped at the input: turn the unit down."));
+            }
+        }
+        ArrayNode open = document.putArray("open");
+        for (SlotState state : states) {
+            if (state.open()) {
+                open.addObject()
+                        .put("channel", state.slot().channel().value())
+                        .put("slot", state.slot().slot().value())
+                        .put("state", state.state().label());
+                if (!options.json()) {
+                    Console.say(
+                            state.slot().label(session) + ": " + state.state().label() + ".");
+                }
+            }
+        }
+        if (options.json()) {
+            Console.out().print(Json.pretty(document));
+        } else if (captured.isEmpty() && open.isEmpty()) {
+            Console.say("Nothing to capture: all that is heard is captured as it is.");
+        }
+    }
+}

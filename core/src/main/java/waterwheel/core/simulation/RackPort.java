@@ -1,0 +1,27 @@
+package waterwheel.core.simulation;
+
+import waterwheel.core.ports.AudioPort;
+import waterwheel.core.ports.JavaSoundPort;
+import waterwheel.core.ports.SilentPort;
+import waterwheel.core.rack.Rack;
+
+/** The port that a rack's driver stands for. */
+public final class RackPort {
+    private RackPort() {}
+
+    /** In real time; where the system has no output, a silent clock. */
+    public static AudioPort of(Rack rack, int sampleRateHz) {
+        return switch (rack.driver()) {
+            case SYSTEM -> JavaSoundPort.available(sampleRateHz) ? new JavaSoundPort() : new SilentPort();
+            case SIMULATED -> new SimulatedInterface(rack, true);
+        };
+    }
+
+    /** As fast as it will go, which for real hardware is real time: to time loops and to capture. */
+    public static AudioPort fast(Rack rack, int sampleRateHz) {
+        return switch (rack.driver()) {
+            case SYSTEM -> of(rack, sampleRateHz);
+            case SIMULATED -> new SimulatedInterface(rack, false);
+        };
+    }
+}
