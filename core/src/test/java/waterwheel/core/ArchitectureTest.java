@@ -43,8 +43,8 @@ class ArchitectureTest {
             Set.of("routing", "simulation", "outboard"),
             Set.of("edit", "path"),
             Set.of("engine", "intake"),
-            Set.of("levels", "playback", "store"),
             Set.of("captures"),
+            Set.of("levels", "playback", "store"),
             Set.of("stems", "staging", "findings", "demo"));
 
     @Test

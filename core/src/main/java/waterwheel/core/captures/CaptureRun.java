@@ -1,20 +1,12 @@
 package waterwheel.core.captures;
 
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
-import java.util.Objects;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import waterwheel.core.audiofile.ContentHash;
-import waterwheel.core.audiofile.SampleEncoding;
-import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -23,13 +15,7 @@ import waterwheel.core.engine.PortBuffers;
 import waterwheel.core.engine.PortPatch;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.WaterwheelException;
-import waterwheel.core.levels.MeasureCache;
-import waterwheel.core.levels.SongMeasure;
-import waterwheel.core.metering.Detail;
-import waterwheel.core.metering.Figures;
-import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.ports.AudioPort;
-import waterwheel.core.rack.Capture;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
@@ -47,8 +33,6 @@ public final class CaptureRun {
     private static final double TAIL_SECONDS = 4;
     /** For how long silence is sent before, so that units forget what was before. */
     private static final double SETTLE_SECONDS = 0.25;
-    /** Nearer to full scale than this a converter has clipped. */
-    private static final float FULL_SCALE = 0.999_999f;
 
     private final Path folder;
     private final AudioPort port;
@@ -105,33 +89,6 @@ public final class CaptureRun {
         return now;
     }
 
-    /** What is recorded of one slot. */
-    private static final class Take {
-        private final HardwareSlot slot;
-        private final int returned;
-        private final int late;
-        private final Path file;
-        private final WavWriter writer;
-        private long clipped;
-
-        Take(HardwareSlot slot, int returned, int late, Path file, WavWriter writer) {
-            this.slot = slot;
-            this.returned = returned;
-            this.late = late;
-            this.file = file;
-            this.writer = writer;
-        }
-
-        void hear(float[][] signal, int from, int count) throws AudioFileException {
-            writer.write(signal, from, count);
-            for (float[] plane : signal) {
-                for (int i = from; i < from + count; i++) {
-                    clipped += Math.abs(plane[i]) >= FULL_SCALE ? 1 : 0;
-                }
-            }
-        }
-    }
-
     private List<Captured> pass(Session session, List<HardwareSlot> slots, Media media, Team team, Progress progress)
             throws WaterwheelException {
         Plan plan = PlanCompiler.forCapture(
@@ -143,16 +100,22 @@ public final class CaptureRun {
         try {
             settle(rate);
             for (HardwareSlot slot : slots) {
-                takes.add(begin(session, plan, slot, frames));
+                takes.add(Take.begin(folder.resolve(FOLDER), session, plan, slot, frames));
             }
-            record(plan, media, team, takes, frames, session.rack().monitorPair(), progress.part(0, 0.95));
-            List<Captured> captured = finished(session, takes, media, team, progress.part(0.95, 1));
+            record(plan, media, team, takes, frames, session.rack().monitorPair(), progress);
+            List<SlotState> states = Captures.of(session, media);
+            Set<SourceId> taken =
+                    session.sources().stream().map(AudioSource::id).collect(Collectors.toCollection(HashSet::new));
+            List<Captured> captured = new ArrayList<>();
+            for (Take take : takes) {
+                captured.add(take.finished(FOLDER, states, taken));
+            }
             progress.at(1);
             return captured;
         } finally {
             port.close();
             for (Take take : takes) {
-                take.writer.close();
+                take.close();
             }
         }
     }
@@ -165,43 +128,15 @@ public final class CaptureRun {
         }
     }
 
-    private Take begin(Session session, Plan plan, HardwareSlot slot, long frames) throws WaterwheelException {
-        int returned = Captures.returned(plan, slot, false);
-        int late = plan.latencies().get(Captures.sent(plan, slot, false));
-        Path file = free(slot);
-        WavWriter writer = WavWriter.createExact(
-                file, plan.signals().get(returned).planes(), session.sampleRateHz(), SampleEncoding.FLOAT_32, frames);
-        return new Take(slot, returned, late, file, writer);
-    }
-
-    /** A name that no file has: recordings are never replaced. */
-    private Path free(HardwareSlot slot) throws AudioFileException {
-        Path captures = folder.resolve(FOLDER);
-        try {
-            Files.createDirectories(captures);
-        } catch (IOException e) {
-            throw AudioFileException.cannotWrite(captures, e);
-        }
-        int number = 1;
-        while (true) {
-            Path file =
-                    captures.resolve(slot.channel().value() + "-" + slot.slot().value() + "-" + number + ".wav");
-            if (!Files.exists(file)) {
-                return file;
-            }
-            number++;
-        }
-    }
-
     private void record(
             Plan plan, Media media, Team team, List<Take> takes, long frames, int monitorPair, Progress progress)
             throws AudioFileException {
         BitSet wanted = new BitSet();
-        takes.forEach(take -> wanted.set(take.returned));
+        takes.forEach(take -> wanted.set(take.returned()));
         PortBuffers buffers = new PortBuffers(port.inputs(), port.outputs(), block);
         PlanRun run = PlanRun.of(plan, media, team, block, wanted, buffers);
         PortPatch patch = new PortPatch(plan, port.outputs(), monitorPair);
-        int latest = takes.stream().mapToInt(take -> take.late).max().orElse(0);
+        int latest = takes.stream().mapToInt(Take::late).max().orElse(0);
         long end = frames + latest;
         for (long at = 0; at < end; at += block) {
             progress.check();
@@ -211,67 +146,9 @@ public final class CaptureRun {
             patch.collectSends(run, buffers.out(), count);
             port.write(buffers.out(), count);
             for (Take take : takes) {
-                int from = Math.clamp(take.late - at, 0, count);
-                int to = Math.clamp(take.late + frames - at, 0, count);
-                if (to > from) {
-                    take.hear(run.signal(take.returned), from, to - from);
-                }
+                take.hear(run, at, count);
             }
             progress.at((double) at / end);
-        }
-    }
-
-    private List<Captured> finished(Session session, List<Take> takes, Media media, Team team, Progress progress)
-            throws AudioFileException {
-        Plan plan = PlanCompiler.compile(session);
-        BitSet sent = new BitSet();
-        takes.forEach(take -> sent.set(Captures.sent(plan, take.slot, false)));
-        List<SlotState> states = Captures.of(session, plan, media);
-        Set<SourceId> taken =
-                session.sources().stream().map(AudioSource::id).collect(Collectors.toCollection(HashSet::new));
-        List<Captured> captured = new ArrayList<>();
-        try (SongMeasure song = new SongMeasure(media, team, Detail.LEVELS, Detail.LEVELS, MeasureCache.none())) {
-            Map<Integer, LevelSeries> measured = song.measure(plan, sent, progress);
-            for (Take take : takes) {
-                take.writer.finish();
-                LevelSeries series = measured.get(Captures.sent(plan, take.slot, false));
-                Figures figures = Figures.of(Objects.requireNonNull(series));
-                String madeOf = states.stream()
-                        .filter(state -> state.slot().equals(take.slot))
-                        .findFirst()
-                        .orElseThrow()
-                        .madeOf();
-                AudioSource source = source(session, take, taken);
-                captured.add(new Captured(
-                        take.slot,
-                        source,
-                        new Capture(source.id(), madeOf, figures.averageDbfs(), figures.samplePeakDbfs()),
-                        take.clipped));
-            }
-        }
-        return captured;
-    }
-
-    private static AudioSource source(Session session, Take take, Set<SourceId> taken) throws AudioFileException {
-        String name = String.valueOf(take.file.getFileName());
-        SourceId id = new SourceId("capture-" + name.substring(0, name.length() - ".wav".length()));
-        for (int n = 2; !taken.add(id); n++) {
-            id = new SourceId(id.value() + "-" + n);
-        }
-        try {
-            long frames = session.lengthFrames() + Math.round(TAIL_SECONDS * session.sampleRateHz());
-            return new AudioSource(
-                    id,
-                    FOLDER + "/" + name,
-                    frames,
-                    session.channel(take.slot.channel()).planes(),
-                    session.sampleRateHz(),
-                    SampleEncoding.FLOAT_32.label(),
-                    ContentHash.of(take.file),
-                    Files.getLastModifiedTime(take.file).toMillis(),
-                    Optional.empty());
-        } catch (IOException e) {
-            throw AudioFileException.cannotWrite(take.file, e);
         }
     }
 }

@@ -12,9 +12,9 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.SignalKey;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.levels.SignalNames;
 import waterwheel.core.rack.Capture;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.session.Session;
@@ -47,7 +47,8 @@ public final class Captures {
             }
         }
         BitSet reaching = heard(slots, plan, heard);
-        List<String> names = SignalNames.of(plan, media);
+        List<String> names =
+                SignalKey.ofContent(plan, media).stream().map(SignalKey::hex).toList();
         List<SlotState> states = new ArrayList<>();
         for (HardwareSlot slot : slots) {
             states.add(state(session, slot, plan, media, reaching, names));

@@ -3,6 +3,8 @@ package waterwheel.core.demo;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -15,8 +17,10 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
+import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
+import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Bus;
@@ -46,6 +50,9 @@ public final class DemoSession {
     public static final String TITLE = "Weir House Band, Sluicegate Reel";
 
     private static final int RATE = 48_000;
+    /** What its files were written at. */
+    private static final Instant WRITTEN = Instant.parse("2026-01-01T00:00:00Z");
+
     private static final int BASS_MIC_LATE_SAMPLES = 310;
 
     private final Path folder;
@@ -125,7 +132,7 @@ public final class DemoSession {
             Recorded recorded = finished(one);
             sources.add(recorded.source());
             channels.add(recorded.track());
-            progress.at(channels.size() / 25.0);
+            progress.at(channels.size() / 27.0);
         }
         for (ChannelId bus : List.of(percussion, strings, reeds, voices)) {
             String id = bus.value();
@@ -136,7 +143,8 @@ public final class DemoSession {
 
         Session session = new Session(TITLE, RATE, PanLaw.MINUS_3, -18, sources, channels, main, sections());
         session = DemoFlow.added(asItArrived(session));
-        SessionFolder.save(session, folder);
+        session = DemoOutboard.added(session, folder, progress.part(0.8, 0.98));
+        SessionFolder.save(settled(session), folder);
         progress.at(1);
     }
 
@@ -261,10 +269,41 @@ public final class DemoSession {
         SourceId source = new SourceId(id(name).value());
         Strip strip = Strip.unity(Output.to(output)).withPlacement(Placement.CENTRE.withPosition(position));
         return new Recorded(
-                new AudioSource(
-                        source, SessionFolder.AUDIO + "/" + file, frames, planes.length, RATE, encoding.label()),
+                source(source, path, frames, planes.length, encoding),
                 new Track(id(name), name, kind, planes.length, List.of(new Clip(source, 0, 0, frames, 0)), strip)
                         .withColour(colour(output)));
+    }
+
+    /** With what the file holds, and written at a time that is the same on every machine. */
+    private static AudioSource source(SourceId id, Path path, int frames, int channels, SampleEncoding encoding) {
+        try {
+            Files.setLastModifiedTime(path, FileTime.from(WRITTEN));
+            return new AudioSource(
+                            id,
+                            SessionFolder.AUDIO + "/" + path.getFileName(),
+                            frames,
+                            channels,
+                            RATE,
+                            encoding.label())
+                    .withContent(ContentHash.of(path), WRITTEN.toEpochMilli());
+        } catch (IOException e) {
+            throw new CompletionException(AudioFileException.cannotWrite(path, e));
+        }
+    }
+
+    /** Captures were written just now; they count as written with the rest. */
+    private Session settled(Session session) throws WaterwheelException {
+        List<AudioSource> sources = new ArrayList<>();
+        for (AudioSource source : session.sources()) {
+            Path path = folder.resolve(source.path());
+            try {
+                Files.setLastModifiedTime(path, FileTime.from(WRITTEN));
+            } catch (IOException e) {
+                throw AudioFileException.cannotWrite(path, e);
+            }
+            sources.add(source.withContent(source.contentHash(), WRITTEN.toEpochMilli()));
+        }
+        return session.withSources(sources);
     }
 
     private static Track.Colour colour(ChannelId bus) {

@@ -59,6 +59,7 @@ public final class Findings {
         }
         findings.judgeMain();
         new FlowFindings(levels, found).judge();
+        new HardwareFindings(levels, found).judge();
         new RideFindings(levels.session(), found).judge();
         return found.sorted(levels.session());
     }

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.KeptSignal;
+import waterwheel.core.engine.SignalKey;
 
 /**
  * Samples of buses, kept so that a change elsewhere does not compute them again. Within a bound of memory: what finds

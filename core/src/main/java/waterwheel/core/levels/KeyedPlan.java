@@ -8,6 +8,7 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.SignalKey;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 

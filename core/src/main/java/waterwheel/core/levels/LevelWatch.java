@@ -16,6 +16,7 @@ import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.captures.Captures;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -291,6 +292,7 @@ public final class LevelWatch implements AutoCloseable {
                 facts(),
                 files == null ? Map.of() : files.sentences(),
                 files == null ? Map.of() : files.changed(),
+                files == null || !complete ? List.of() : Captures.of(session, plan, files),
                 complete));
     }
 

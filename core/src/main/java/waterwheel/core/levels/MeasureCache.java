@@ -7,6 +7,7 @@ import java.util.HashSet;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.engine.SignalKey;
 import waterwheel.core.filefacts.FactsFile;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.metering.Detail;

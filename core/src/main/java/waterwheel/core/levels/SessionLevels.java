@@ -1,8 +1,10 @@
 package waterwheel.core.levels;
 
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.captures.SlotState;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
@@ -24,6 +26,7 @@ import waterwheel.core.sources.SourceId;
  * @param files facts of the audio files; absent while pending or where a file cannot be read
  * @param problems why files cannot be played, a sentence each
  * @param changed sources whose files hold other audio than when the session was made, with the hashes of that
+ * @param hardware how it stands with the captures of hardware slots; none while pending
  * @param complete whether nothing is pending
  */
 public record SessionLevels(
@@ -35,6 +38,7 @@ public record SessionLevels(
         Map<SourceId, FileFacts> files,
         Map<SourceId, String> problems,
         Map<SourceId, String> changed,
+        List<SlotState> hardware,
         boolean complete) {
     public SessionLevels {
         channels = Map.copyOf(channels);
@@ -42,11 +46,13 @@ public record SessionLevels(
         files = Map.copyOf(files);
         problems = Map.copyOf(problems);
         changed = Map.copyOf(changed);
+        hardware = List.copyOf(hardware);
     }
 
     /** Nothing known yet. */
     public static SessionLevels pending(Session session) {
-        return new SessionLevels(session, Map.of(), null, null, Map.of(), Map.of(), Map.of(), Map.of(), false);
+        return new SessionLevels(
+                session, Map.of(), null, null, Map.of(), Map.of(), Map.of(), Map.of(), List.of(), false);
     }
 
     /** The same levels while those of another section, or of none, are asked for and pending. */
@@ -60,6 +66,7 @@ public record SessionLevels(
                 files,
                 problems,
                 changed,
+                hardware,
                 complete && asked == null);
     }
 

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
+import waterwheel.core.captures.Captures;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -90,6 +91,7 @@ public final class SessionMeasurement {
                 facts,
                 media.sentences(),
                 media.changed(),
+                Captures.of(session, plan, media),
                 true);
     }
 }

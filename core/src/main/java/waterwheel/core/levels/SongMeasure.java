@@ -21,6 +21,7 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.SignalKey;
 import waterwheel.core.engine.SignalListener;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;

@@ -3,6 +3,7 @@ package waterwheel.core.simulation;
 import waterwheel.core.ports.AudioPort;
 import waterwheel.core.ports.JavaSoundPort;
 import waterwheel.core.ports.SilentPort;
+import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Rack;
 
 /** The port that a rack's driver stands for. */
@@ -15,6 +16,15 @@ public final class RackPort {
             case SYSTEM -> JavaSoundPort.available(sampleRateHz) ? new JavaSoundPort() : new SilentPort();
             case SIMULATED -> new SimulatedInterface(rack, true);
         };
+    }
+
+    /** Whether two racks are served by one open port. */
+    public static boolean same(Rack one, Rack other) {
+        return one.driver() == other.driver()
+                && (one.driver() == Driver.SYSTEM
+                        || (one.cables().equals(other.cables())
+                                && one.units().equals(other.units())
+                                && one.ports().equals(other.ports())));
     }
 
     /** As fast as it will go, which for real hardware is real time: to time loops and to capture. */

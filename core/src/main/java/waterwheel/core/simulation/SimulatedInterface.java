@@ -19,6 +19,7 @@ import waterwheel.core.rack.Unit;
  * written comes back one buffer, the converters and the unit later. Nobody hears its outputs.
  */
 public final class SimulatedInterface implements AudioPort {
+    public static final String NAME = "Simulated interface";
     public static final int PORTS = 8;
 
     private final Rack rack;
@@ -53,7 +54,7 @@ public final class SimulatedInterface implements AudioPort {
 
     @Override
     public String name() {
-        return "Simulated interface";
+        return NAME;
     }
 
     @Override

@@ -55,6 +55,9 @@ class DemoSessionTest {
                         Finding.Rule.MAIN_OVER_FULL_SCALE,
                         Finding.Rule.BALANCE_LOSES_CONTENT,
                         Finding.Rule.DOUBLE_PATH,
+                        Finding.Rule.PORT_TWICE,
+                        Finding.Rule.UNIT_LEVEL,
+                        Finding.Rule.LOOP_NOT_TIMED,
                         Finding.Rule.HARMLESS_OVERS,
                         Finding.Rule.COARSE_FADER);
         assertThat(levels.main().orElseThrow().headroomDb()).isNegative();

@@ -17,6 +17,7 @@ import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.SignalKey;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;

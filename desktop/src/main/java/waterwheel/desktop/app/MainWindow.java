@@ -28,6 +28,7 @@ import waterwheel.desktop.inserts.InsertPanel;
 import waterwheel.desktop.intake.IntakeView;
 import waterwheel.desktop.meters.MetersLine;
 import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.outboard.OutboardView;
 import waterwheel.desktop.path.PathView;
 import waterwheel.desktop.rides.RidesView;
 import waterwheel.desktop.staging.StagingView;
@@ -154,6 +155,7 @@ final class MainWindow extends BorderPane {
             case INTAKE -> new IntakeView(model, work);
             case STAGING -> new StagingView(model);
             case FLOW -> new FlowView(model);
+            case OUTBOARD -> new OutboardView(model, work);
             case BLEND -> new BlendView(model);
             case RIDES -> new RidesView(model);
             case STEMS -> new StemsView(model);

@@ -7,6 +7,7 @@ public enum Step {
     INTAKE("Intake", "See what came, mend what can be mended, name and sort it"),
     STAGING("Staging", "Bring every track to a sensible level before its inserts"),
     FLOW("Flow", "See and change what runs where, from the sources to the main bus"),
+    OUTBOARD("Outboard", "Send signals through hardware and back: patch, time, level, capture"),
     BLEND("Blend", "Set faders, places and VCAs"),
     RIDES("Rides", "Let faders, knobs and switches move along the song"),
     STEMS("Stems", "Render stems and mix, with the proof that they add up");
@@ -32,6 +33,16 @@ public enum Step {
         return switch (finding.rule()) {
             case MUTED_TRACK, EMPTY_TRACK -> STEMS;
             case DOUBLE_PATH, WET_DRY_SHIFT, OUTPUT_CLIPS, NO_RESPONSE -> FLOW;
+            case SEND_CLIPS,
+                    RETURN_CLIPS,
+                    NOTHING_COMES_BACK,
+                    PORT_TWICE,
+                    CAPTURE_OUT_OF_DATE,
+                    LOOP_NOT_TIMED,
+                    LOOP_INVERTED,
+                    UNIT_LEVEL,
+                    LOOP_NOISE,
+                    LOOP_FRACTION -> OUTBOARD;
             case UNMATCHED_INSERT -> BLEND;
             case RIDE_CLICKS, RIDE_AT_END, RIDE_UNHEARD, RIDE_STANDS -> RIDES;
             case MISSING_FILE,

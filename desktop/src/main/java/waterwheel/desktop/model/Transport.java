@@ -18,6 +18,8 @@ import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.playback.LivePeaks;
 import waterwheel.core.playback.Player;
 import waterwheel.core.ports.SilentPort;
+import waterwheel.core.rack.Driver;
+import waterwheel.core.rack.Rack;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.simulation.RackPort;
@@ -41,7 +43,9 @@ public final class Transport implements AutoCloseable {
     private final List<Media> media = new ArrayList<>();
 
     private List<AudioSource> sources;
-    private final Player player;
+    private Player player;
+    private Rack rack;
+    private final Messages messages;
     private final int sampleRateHz;
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
     private final ReadOnlyDoubleWrapper seconds = new ReadOnlyDoubleWrapper();
@@ -62,6 +66,8 @@ public final class Transport implements AutoCloseable {
         sources = session.sources();
         media.add(Media.open(session, folder));
         sampleRateHz = session.sampleRateHz();
+        rack = session.rack();
+        this.messages = messages;
         player = open(session, messages);
         meters.use(session, "");
         timer.start();
@@ -91,7 +97,12 @@ public final class Transport implements AutoCloseable {
                 opened.keepResponses(media.getLast());
                 media.add(opened);
             }
-            player.use(waiting, media.getLast());
+            if (RackPort.same(rack, waiting.rack())) {
+                player.use(waiting, media.getLast());
+            } else {
+                reopen(waiting);
+            }
+            rack = waiting.rack();
             waiting = null;
         }
         playing.set(player.playing());
@@ -102,6 +113,18 @@ public final class Transport implements AutoCloseable {
         LivePeaks peaks = player.takePeaks();
         reductions = player.takeReductions();
         listeners.forEach(listener -> listener.live(peaks, passed));
+    }
+
+    /** Goes on by another interface, or by one with other units in it, from the same place. */
+    private void reopen(Session session) {
+        boolean playing = player.playing();
+        long place = player.position();
+        player.close();
+        player = open(session, messages);
+        player.seek(place);
+        if (playing) {
+            player.start();
+        }
     }
 
     /**
@@ -158,12 +181,14 @@ public final class Transport implements AutoCloseable {
 
     /** Where the sound goes, in words. */
     public String portInWords() {
-        return player.silent() ? "No sound device: playing on a silent clock" : "Sound: " + player.portName();
+        return rack.driver() == Driver.SIMULATED
+                ? "Simulated interface: its units hear the song, nobody else does"
+                : player.silent() ? "No sound device: playing on a silent clock" : "Sound: " + player.portName();
     }
 
     /** The same for where there is little room. */
     public String portInFewWords() {
-        return player.silent() ? "No sound device: silent clock" : player.portName();
+        return rack.driver() == Driver.SYSTEM && player.silent() ? "No sound device: silent clock" : player.portName();
     }
 
     @Override

@@ -1,4 +1,4 @@
-package waterwheel.core.levels;
+package waterwheel.core.engine;
 
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
@@ -8,9 +8,6 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.function.Function;
-import waterwheel.core.engine.Media;
-import waterwheel.core.engine.Plan;
-import waterwheel.core.engine.Signal;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.path.GainMatrix;
 import waterwheel.core.rides.CurvePoint;
@@ -21,26 +18,30 @@ import waterwheel.core.sources.SourceId;
  * Identity of a signal's samples: half a SHA-256 of its own settings and its inputs' keys. Signals with equal keys hold
  * equal samples, whatever their channels are called.
  */
-record SignalKey(long high, long low) {
+public record SignalKey(long high, long low) {
     /** Another number where the same settings give other samples than before: kept measurements are of those. */
     private static final long RULES = 3;
 
     /** The key as a file's name. */
-    String hex() {
+    public String hex() {
         return HexFormat.of().toHexDigits(high) + HexFormat.of().toHexDigits(low);
     }
 
     /** The keys of all signals of a plan, in its order. */
-    static List<SignalKey> of(Plan plan, Media media) {
+    public static List<SignalKey> of(Plan plan, Media media) {
         return of(plan, media::fingerprint);
     }
 
     /**
-     * The keys of all signals of a plan, in its order.
-     *
-     * @param files what tells a source's samples from others'
+     * The keys of all signals of a plan, in its order, that hold wherever the session's folder lies. Files that nobody
+     * looked into yet are read for them.
      */
-    static List<SignalKey> of(Plan plan, Function<SourceId, String> files) {
+    public static List<SignalKey> ofContent(Plan plan, Media media) {
+        return of(plan, media::content);
+    }
+
+    /** @param files what tells a source's samples from others' */
+    private static List<SignalKey> of(Plan plan, Function<SourceId, String> files) {
         List<SignalKey> keys = new ArrayList<>();
         List<Long> ends = plan.soundEnds();
         for (int i = 0; i < plan.signals().size(); i++) {
@@ -93,7 +94,7 @@ record SignalKey(long high, long low) {
     }
 
     /** The key of a text. */
-    static SignalKey ofText(String text) {
+    public static SignalKey ofText(String text) {
         ByteBuffer result = ByteBuffer.wrap(sha256().digest(text.getBytes(StandardCharsets.UTF_8)));
         return new SignalKey(result.getLong(), result.getLong());
     }

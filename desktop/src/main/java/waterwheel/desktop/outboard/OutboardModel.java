@@ -1,0 +1,224 @@
+package waterwheel.desktop.outboard;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import javafx.application.Platform;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.captures.CaptureRun;
+import waterwheel.core.captures.Captured;
+import waterwheel.core.captures.Captures;
+import waterwheel.core.captures.HardwareSlot;
+import waterwheel.core.captures.SlotState;
+import waterwheel.core.captures.TimingRun;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.RackEdits;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.levels.StageLevel;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.outboard.LoopAnswer;
+import waterwheel.core.path.Stage;
+import waterwheel.core.playback.Player;
+import waterwheel.core.processing.HardwareLoop;
+import waterwheel.core.rack.Unit;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.Session;
+import waterwheel.core.simulation.RackPort;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.model.SessionModel;
+
+/** The hardware slots of the session, which of them is looked at, and what was found when they were timed. */
+final class OutboardModel {
+    private final SessionModel model;
+    private final WorkLine work;
+    private final ReadOnlyObjectWrapper<@Nullable HardwareSlot> selected = new ReadOnlyObjectWrapper<>();
+    /** What was found since the session was opened; a later question replaces an earlier answer. */
+    private final ReadOnlyObjectWrapper<Map<HardwareSlot, TimingRun.Found>> found =
+            new ReadOnlyObjectWrapper<>(Map.of());
+
+    OutboardModel(SessionModel model, WorkLine work) {
+        this.model = model;
+        this.work = work;
+        HardwareSlot.of(model.session()).stream().findFirst().ifPresent(selected::set);
+    }
+
+    Session session() {
+        return model.session();
+    }
+
+    List<HardwareSlot> slots() {
+        return HardwareSlot.of(session());
+    }
+
+    /** The slot that is looked at; null where there is none. */
+    ReadOnlyObjectProperty<@Nullable HardwareSlot> selectedProperty() {
+        return selected.getReadOnlyProperty();
+    }
+
+    /** Looks at a slot, here and in the Path. */
+    void select(HardwareSlot slot) {
+        selected.set(slot);
+        model.select(slot.channel());
+    }
+
+    /** Looks at another where the one that was looked at is gone. */
+    void follow() {
+        HardwareSlot now = selected.get();
+        List<HardwareSlot> all = slots();
+        if (now == null || !all.contains(now)) {
+            selected.set(all.isEmpty() ? null : all.getFirst());
+        }
+    }
+
+    ReadOnlyObjectProperty<Map<HardwareSlot, TimingRun.Found>> foundProperty() {
+        return found.getReadOnlyProperty();
+    }
+
+    Optional<Figures> figures(HardwareSlot slot, Stage stage) {
+        return model.levels().of(slot.channel()).flatMap(channel -> channel.stages().stream()
+                .filter(one ->
+                        one.stage() == stage && one.part().equals(slot.slot().value()))
+                .map(StageLevel::figures)
+                .findFirst());
+    }
+
+    /** How it stands with a slot's capture; empty while that is being found out. */
+    Optional<SlotState> state(HardwareSlot slot) {
+        return model.levels().hardware().stream()
+                .filter(state -> state.slot().equals(slot))
+                .findFirst();
+    }
+
+    // Edits
+
+    void edit(HardwareSlot slot, UnaryOperator<Insert> change) {
+        session().find(slot.channel()).ifPresent(channel -> model.edit(FlowEdits.insert(channel, slot.slot(), change)));
+    }
+
+    void patch(HardwareSlot slot, int sendPort, int returnPort) {
+        model.edit(RackEdits.patch(session().channel(slot.channel()), slot.slot(), sendPort, returnPort));
+    }
+
+    void edit(Unit unit, UnaryOperator<Unit> change, String gesture) {
+        model.edit(RackEdits.unit(unit, change), gesture);
+    }
+
+    void edit(Edit edit) {
+        model.edit(edit);
+    }
+
+    /** Puts a unit into the rack and into a slot. */
+    void add(HardwareSlot slot, Unit unit) {
+        Channel channel = session().channel(slot.channel());
+        model.edit(Edit.together(
+                unit.name() + " on " + channel.name(),
+                List.of(
+                        RackEdits.rack(unit.name(), rack -> rack.withUnit(unit)),
+                        RackEdits.loop(channel, slot.slot(), loop -> loop.withUnit(Optional.of(unit.id()))))));
+    }
+
+    /** Adds a hardware slot to the selected channel. */
+    void addLoop() {
+        Channel channel = model.selectedChannel();
+        model.edit(FlowEdits.addInsert(channel, HardwareLoop.KIND));
+        select(new HardwareSlot(
+                channel.id(),
+                session().channel(channel.id()).strip().inserts().getLast().id()));
+    }
+
+    String selectedChannelName() {
+        return model.selectedChannel().name();
+    }
+
+    // Work
+
+    /** Times slots and notes what is found. */
+    void time(List<HardwareSlot> slots) {
+        Session asked = session();
+        model.transport().stop();
+        work.start(
+                slots.size() == 1 ? "Timing " + slots.getFirst().label(asked) : "Timing all loops",
+                progress -> TimingRun.run(
+                        asked, slots, RackPort.fast(asked.rack(), asked.sampleRateHz()), Player.BLOCK, progress),
+                this::timed);
+    }
+
+    private void timed(List<TimingRun.Found> answers) {
+        Map<HardwareSlot, TimingRun.Found> all = new LinkedHashMap<>(found.get());
+        List<Edit> edits = new ArrayList<>();
+        List<String> problems = new ArrayList<>();
+        for (TimingRun.Found one : answers) {
+            all.put(one.slot(), one);
+            if (one.answer() instanceof LoopAnswer.Timed answer && slots().contains(one.slot())) {
+                edits.add(RackEdits.timing(
+                        session().channel(one.slot().channel()), one.slot().slot(), answer.timing()));
+            }
+            if (!one.sentence().isEmpty()) {
+                problems.add(one.sentence());
+            }
+        }
+        if (!edits.isEmpty()) {
+            model.edit(Edit.together("Timing of loops", edits));
+        }
+        found.set(Map.copyOf(all));
+        if (!problems.isEmpty()) {
+            model.tell(String.join(" ", problems));
+        }
+    }
+
+    /** The slots whose capture is wanting. */
+    Set<HardwareSlot> wanting() {
+        Set<HardwareSlot> wanting = new LinkedHashSet<>();
+        model.levels().hardware().stream().filter(SlotState::wanting).forEach(state -> wanting.add(state.slot()));
+        return wanting;
+    }
+
+    /** What capturing would take, in words; empty where nothing is wanting. */
+    String captureInWords() {
+        Set<HardwareSlot> wanting = wanting();
+        if (wanting.isEmpty()) {
+            return "";
+        }
+        List<List<HardwareSlot>> passes = Captures.passes(session(), wanting);
+        long count = passes.stream().mapToLong(List::size).sum();
+        return count + (count == 1 ? " slot" : " slots") + " in " + passes.size()
+                + (passes.size() == 1 ? " pass, " : " passes, ")
+                + LevelText.time(passes.size() * CaptureRun.seconds(session())) + " in real time";
+    }
+
+    /** Captures slots; each pass is kept as soon as it is done. */
+    void capture(Set<HardwareSlot> slots) {
+        Session asked = session();
+        model.transport().stop();
+        work.start(
+                "Capturing",
+                progress -> new CaptureRun(
+                                model.folder(), RackPort.fast(asked.rack(), asked.sampleRateHz()), Player.BLOCK)
+                        .run(asked, slots, captured -> Platform.runLater(() -> keep(captured)), progress),
+                session -> {});
+    }
+
+    private void keep(List<Captured> captured) {
+        model.edit(new Edit(captured.size() == 1 ? "Capture" : "Captures", session -> {
+            Session out = session;
+            for (Captured one : captured) {
+                out = one.into(out);
+            }
+            return out;
+        }));
+        long clipped = captured.stream().filter(one -> one.clippedSamples() > 0).count();
+        if (clipped > 0) {
+            model.tell(clipped + (clipped == 1 ? " capture" : " captures")
+                    + " clipped at the input: turn the units' outputs down and capture again.");
+        }
+    }
+}

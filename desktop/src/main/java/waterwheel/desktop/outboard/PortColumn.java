@@ -1,0 +1,91 @@
+package waterwheel.desktop.outboard;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.IntStream;
+import javafx.css.PseudoClass;
+import javafx.scene.Node;
+import javafx.scene.control.Label;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.VBox;
+import waterwheel.core.captures.HardwareSlot;
+import waterwheel.core.rack.Loop;
+import waterwheel.core.rack.PortSide;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.Session;
+import waterwheel.desktop.controls.WholeText;
+
+/** One side's ports from top to bottom, each with who uses it; two users are a mistake that is seen. */
+final class PortColumn extends VBox {
+    private static final PseudoClass FREE = PseudoClass.getPseudoClass("free");
+    private static final PseudoClass TWICE = PseudoClass.getPseudoClass("twice");
+    private static final double WIDTH = 118;
+
+    private final PortSide side;
+    private final List<VBox> sockets = new ArrayList<>();
+    private final List<Label> names = new ArrayList<>();
+    private final List<Label> users = new ArrayList<>();
+
+    PortColumn(PortSide side, int count) {
+        this.side = side;
+        getStyleClass().add("ports");
+        setMinWidth(WIDTH);
+        setMaxWidth(WIDTH);
+        for (int i = 1; i <= count; i++) {
+            Label name = new Label();
+            name.getStyleClass().add("port-name");
+            Label user = new Label();
+            user.getStyleClass().add("port-user");
+            user.setMinWidth(0);
+            WholeText.onHover(user);
+            VBox socket = new VBox(name, user);
+            socket.getStyleClass().addAll("socket", side == PortSide.OUTPUT ? "socket-out" : "socket-in");
+            VBox.setVgrow(socket, Priority.ALWAYS);
+            sockets.add(socket);
+            names.add(name);
+            users.add(user);
+        }
+        getChildren().setAll(sockets);
+    }
+
+    /** The port of a number from 1; the last one for any beyond. */
+    Node socket(int number) {
+        return sockets.get(Math.clamp(number, 1, sockets.size()) - 1);
+    }
+
+    void show(Session session) {
+        for (int number = 1; number <= sockets.size(); number++) {
+            List<String> who = users(session, number);
+            names.get(number - 1).setText(session.rack().port(side, number).label());
+            users.get(number - 1).setText(who.isEmpty() ? "free" : String.join(", ", who));
+            VBox socket = sockets.get(number - 1);
+            socket.pseudoClassStateChanged(FREE, who.isEmpty());
+            socket.pseudoClassStateChanged(TWICE, who.size() > 1);
+            socket.setAccessibleText(session.rack().port(side, number).label() + ": "
+                    + users.get(number - 1).getText());
+        }
+    }
+
+    private List<String> users(Session session, int number) {
+        List<String> who = new ArrayList<>();
+        for (HardwareSlot slot : HardwareSlot.of(session)) {
+            Channel channel = session.channel(slot.channel());
+            Loop loop = slot.insert(session).processor().loop();
+            IntStream ports = side == PortSide.OUTPUT ? loop.sends(channel.planes()) : loop.returns(channel.planes());
+            if (ports.anyMatch(port -> port == number)) {
+                who.add(channel.name());
+            }
+        }
+        if (side == PortSide.OUTPUT) {
+            int pair = (number + 1) / 2;
+            if (session.rack().monitorPair() == pair) {
+                who.add("monitor");
+            }
+            session.channels().stream()
+                    .filter(channel -> channel.strip().output() instanceof Output.ToInterface(int to) && to == pair)
+                    .forEach(channel -> who.add(channel.name()));
+        }
+        return who;
+    }
+}

@@ -1,0 +1,178 @@
+package waterwheel.desktop.outboard;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
+import javafx.geometry.Pos;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.rack.Expectation;
+import waterwheel.core.rack.Knob;
+import waterwheel.core.rack.Reamplifier;
+import waterwheel.core.rack.Unit;
+import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.WholeText;
+import waterwheel.desktop.controls.Words;
+
+/** A unit's own settings: what it expects, what stands before it, and where its knobs stand. */
+final class UnitFields extends VBox {
+    private final OutboardModel model;
+    private final HBox level = new HBox(8);
+    private final HBox box = new HBox(8);
+    private final FlowPane knobs = new FlowPane(10, 3);
+    private final List<Consumer<Unit>> updates = new ArrayList<>();
+    private List<Object> shape = List.of();
+    private @Nullable Unit unit;
+    private boolean showing;
+
+    UnitFields(OutboardModel model) {
+        this.model = model;
+        setSpacing(5);
+        level.setAlignment(Pos.CENTER_LEFT);
+        box.setAlignment(Pos.CENTER_LEFT);
+        getChildren().addAll(level, box, knobs);
+    }
+
+    /** Shows a unit; null for none. */
+    void show(@Nullable Unit shown) {
+        unit = shown;
+        setVisible(shown != null);
+        setManaged(shown != null);
+        if (shown == null) {
+            return;
+        }
+        List<Object> now = List.of(
+                shown.id(),
+                shown.reamplifier().isPresent(),
+                shown.knobs().stream().map(Knob::name).toList());
+        if (!now.equals(shape)) {
+            shape = now;
+            build(shown);
+        }
+        showing = true;
+        updates.forEach(update -> update.accept(shown));
+        showing = false;
+    }
+
+    private void edit(UnaryOperator<Unit> change, String gesture) {
+        if (unit != null && !showing) {
+            model.edit(unit, change, gesture);
+        }
+    }
+
+    private void build(Unit shown) {
+        updates.clear();
+        level.getChildren().setAll(muted("Expects"), expects(), reamplified());
+        box.getChildren().clear();
+        box.setManaged(shown.reamplifier().isPresent());
+        if (shown.reamplifier().isPresent()) {
+            DbField pad = new DbField(
+                    "By how much the re-amplifier turns down",
+                    db -> box(box -> new Reamplifier(Math.clamp(db, 0, 60), box.groundLifted(), box.ohm())));
+            pad.setPrefColumnCount(5);
+            CheckBox lift = check("Ground lifted", "Cut the ground of the cable, against hum");
+            lift.setOnAction(event -> box(box -> new Reamplifier(box.padDb(), lift.isSelected(), box.ohm())));
+            updates.add(unit -> unit.reamplifier().ifPresent(box -> {
+                pad.setValue(box.padDb());
+                lift.setSelected(box.groundLifted());
+            }));
+            box.getChildren().setAll(muted("Turned down by"), pad, lift);
+        }
+        List<HBox> all = new ArrayList<>();
+        for (int i = 0; i < shown.knobs().size(); i++) {
+            all.add(knob(shown.knobs().get(i), i));
+        }
+        knobs.getChildren().setAll(all);
+    }
+
+    private ChoiceBox<Expectation> expects() {
+        ChoiceBox<Expectation> expects = new ChoiceBox<>();
+        expects.getItems().setAll(Expectation.values());
+        expects.setConverter(new Words<>(Expectation::label));
+        expects.getStyleClass().add("small");
+        expects.setTooltip(new Tooltip("The level that its input is made for"));
+        expects.setAccessibleText("Expected level");
+        expects.setOnAction(event -> {
+            Expectation chosen = expects.getValue();
+            if (chosen != null) {
+                edit(u -> u.withExpects(chosen), "");
+            }
+        });
+        updates.add(unit -> expects.setValue(unit.expects()));
+        return expects;
+    }
+
+    private CheckBox reamplified() {
+        CheckBox before = check("Re-amplifier", "Whether a box between the output and its input turns the level down");
+        before.setOnAction(event -> edit(
+                u -> u.withReamplifier(before.isSelected() ? Optional.of(Reamplifier.USUAL) : Optional.empty()), ""));
+        updates.add(unit -> before.setSelected(unit.reamplifier().isPresent()));
+        return before;
+    }
+
+    private void box(UnaryOperator<Reamplifier> change) {
+        edit(u -> u.withReamplifier(u.reamplifier().map(change)), "");
+    }
+
+    private static CheckBox check(String name, String tip) {
+        CheckBox box = new CheckBox(name);
+        box.setMinWidth(Region.USE_PREF_SIZE);
+        box.setTooltip(new Tooltip(tip));
+        return box;
+    }
+
+    private HBox knob(Knob knob, int place) {
+        Label value = new Label();
+        value.getStyleClass().add("figure");
+        value.setMinWidth(58);
+        double span = knob.most() - knob.least();
+        Fader scale = new Fader(
+                knob.name() + ", where it stands on the unit",
+                Fader.Travel.even(knob.least(), knob.most(), span / 200),
+                span / 50,
+                knob.value(),
+                (to, gesture) -> edit(u -> turned(u, place, to), gesture));
+        scale.setPrefWidth(84);
+        scale.setMinWidth(60);
+        updates.add(unit -> {
+            scale.show(unit.knobs().get(place).value());
+            value.setText(text(unit.knobs().get(place)));
+        });
+        Label name = muted(knob.name());
+        name.setMinWidth(54);
+        HBox line = new HBox(4, name, scale, value);
+        line.setAlignment(Pos.CENTER_LEFT);
+        return line;
+    }
+
+    private static Unit turned(Unit unit, int place, double to) {
+        List<Knob> changed = new ArrayList<>(unit.knobs());
+        Knob knob = changed.get(place);
+        changed.set(place, knob.withValue(Math.clamp(to, knob.least(), knob.most())));
+        return unit.withKnobs(changed);
+    }
+
+    private static String text(Knob knob) {
+        int decimals = knob.most() - knob.least() >= 1_000 ? 0 : 1;
+        return LevelText.signed(knob.value(), decimals, false) + (knob.unit().isEmpty() ? "" : " " + knob.unit());
+    }
+
+    private static Label muted(String text) {
+        Label label = new Label(text);
+        label.getStyleClass().add("muted");
+        label.setMinWidth(Region.USE_PREF_SIZE);
+        WholeText.onHover(label);
+        return label;
+    }
+}
