@@ -9,6 +9,9 @@ import java.util.Set;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 import waterwheel.core.captures.CaptureRun;
 import waterwheel.core.captures.Captured;
 import waterwheel.core.captures.Captures;
@@ -32,8 +35,11 @@ final class CaptureCommand implements Callable<Integer> {
     @Mixin
     private SessionOptions options = new SessionOptions();
 
-    @Mixin
-    private HardwareOptions slots = new HardwareOptions();
+    @Spec
+    private CommandSpec spec = CommandSpec.create();
+
+    @Parameters(index = "1..*", arity = "0..*", paramLabel = "SLOT", description = HardwareNames.DESCRIPTION)
+    private List<String> names = List.of();
 
     @Override
     public Integer call() throws Exception {
@@ -42,8 +48,8 @@ final class CaptureCommand implements Callable<Integer> {
             Session session = read.session();
             List<SlotState> states = states(session);
             Set<HardwareSlot> wanting = new LinkedHashSet<>();
-            if (slots.named()) {
-                wanting.addAll(slots.of(session));
+            if (!names.isEmpty()) {
+                wanting.addAll(HardwareNames.slots(spec, session, names));
             } else {
                 states.stream().filter(SlotState::wanting).forEach(state -> wanting.add(state.slot()));
             }

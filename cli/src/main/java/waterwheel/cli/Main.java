@@ -28,6 +28,7 @@ import waterwheel.core.units.PlainText;
             CheckCommand.class,
             StageCommand.class,
             RidesCommand.class,
+            PortsCommand.class,
             TimeCommand.class,
             CaptureCommand.class,
             StemsCommand.class,

@@ -6,7 +6,10 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 import waterwheel.core.captures.TimingRun;
 import waterwheel.core.edit.RackEdits;
 import waterwheel.core.json.Json;
@@ -27,8 +30,11 @@ final class TimeCommand implements Callable<Integer> {
     @Mixin
     private SessionOptions options = new SessionOptions();
 
-    @Mixin
-    private HardwareOptions slots = new HardwareOptions();
+    @Spec
+    private CommandSpec spec = CommandSpec.create();
+
+    @Parameters(index = "1..*", arity = "0..*", paramLabel = "SLOT", description = HardwareNames.DESCRIPTION)
+    private List<String> names = List.of();
 
     @Option(names = "--apply", description = "Write what is found to the session.")
     private boolean apply;
@@ -42,7 +48,7 @@ final class TimeCommand implements Callable<Integer> {
                     "Timing",
                     progress -> TimingRun.run(
                             session,
-                            slots.of(session),
+                            HardwareNames.slots(spec, session, names),
                             RackPort.fast(session.rack(), session.sampleRateHz()),
                             Player.BLOCK,
                             progress));

@@ -32,6 +32,7 @@ class DesktopArchitectureTest {
             "inserts",
             "intake",
             "meters",
+            "outboard",
             "path",
             "rides",
             "staging",

@@ -24,13 +24,8 @@ import waterwheel.core.rack.Rack;
 import waterwheel.core.rack.Reamplifier;
 import waterwheel.core.rack.Unit;
 import waterwheel.core.rack.UnitId;
-import waterwheel.core.session.Bus;
-import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.Output;
-import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Strip;
 import waterwheel.core.simulation.RackPort;
 import waterwheel.core.simulation.SimulatedUnits;
 import waterwheel.core.work.Progress;
@@ -38,14 +33,13 @@ import waterwheel.core.work.Progress;
 /**
  * Three units in the demo's rack, captured so that it renders at once, and three mistakes: the drive pedal gets ten times
  * the level that it is made for, the springs were timed when the interface ran with shorter blocks, and the leveller is
- * plugged into an output that the wedge on stage is fed by.
+ * plugged into an output that the monitor is heard on.
  */
 final class DemoOutboard {
     private static final SlotId SLOT = new SlotId("hw");
-    private static final ChannelId LEAD = new ChannelId("lead-voice");
+    private static final ChannelId BASS_MIC = new ChannelId("double-bass-mic");
     private static final ChannelId BASS = new ChannelId("double-bass-di");
     private static final ChannelId DULCIMER = new ChannelId("hammered-dulcimer");
-    private static final ChannelId WEDGE = new ChannelId("stage-wedge");
     private static final UnitId LEVELLER = new UnitId("leveller");
     private static final UnitId PEDAL = new UnitId("drive");
     private static final UnitId SPRINGS = new UnitId("springs");
@@ -58,34 +52,20 @@ final class DemoOutboard {
         Unit pedal = SimulatedUnits.unit("drive", PEDAL).withReamplifier(Optional.of(new Reamplifier(0, true, 10_000)));
         Session session = plain.withRack(new Rack(
                 Driver.SIMULATED,
-                1,
+                2,
                 List.of(),
                 List.of(SimulatedUnits.unit("leveller", LEVELLER), pedal, SimulatedUnits.unit("springs", SPRINGS)),
                 List.of(
                         new Cable(Optional.of(LEVELLER), 4, 3),
                         new Cable(Optional.of(PEDAL), 5, 5),
                         new Cable(Optional.of(SPRINGS), 7, 7))));
-        session = wedge(session);
-        session = slot(session, LEAD, LEVELLER, 4, 3, -9, 0, 1);
+        session = slot(session, BASS_MIC, LEVELLER, 4, 3, 4, -4, 1);
         session = slot(session, BASS, PEDAL, 5, 5, 0, -12, 0.35);
         session = slot(session, DULCIMER, SPRINGS, 7, 7, 0, -6, 0.3);
         session = timed(session, progress.part(0, 0.2));
         Set<HardwareSlot> all = new LinkedHashSet<>(HardwareSlot.of(session));
         return new CaptureRun(folder, RackPort.fast(session.rack(), session.sampleRateHz()), Player.BLOCK)
                 .run(session, all, captured -> {}, progress.part(0.2, 1));
-    }
-
-    /** A loudspeaker on stage that hears the lead voice. */
-    private static Session wedge(Session session) {
-        List<Channel> channels = new ArrayList<>(session.channels());
-        channels.add(
-                channels.indexOf(session.main()),
-                new Bus(WEDGE, "Stage wedge", Strip.unity(new Output.ToInterface(2))));
-        return session.withChannels(channels).withStrip(LEAD, strip -> {
-            List<Send> sends = new ArrayList<>(strip.sends());
-            sends.add(Send.toBus(WEDGE, -12));
-            return strip.withSends(sends);
-        });
     }
 
     private static Session slot(

@@ -1,14 +1,12 @@
 package waterwheel.core.findings;
 
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.UnaryOperator;
-import java.util.stream.IntStream;
+import java.util.stream.Collectors;
 import waterwheel.core.captures.HardwareSlot;
+import waterwheel.core.captures.PortUsers;
 import waterwheel.core.captures.SlotState;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FlowEdits;
@@ -29,7 +27,6 @@ import waterwheel.core.rack.PortSide;
 import waterwheel.core.rack.Reamplifier;
 import waterwheel.core.rack.Unit;
 import waterwheel.core.session.Channel;
-import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.units.LevelText;
@@ -64,7 +61,7 @@ final class HardwareFindings {
             }
         }
         levels.hardware().forEach(this::judgeCapture);
-        judgePorts(slots);
+        judgePorts();
     }
 
     private void add(
@@ -301,55 +298,36 @@ final class HardwareFindings {
                 lift);
     }
 
-    /** Who uses a port, by its name: more than one is a mistake. */
-    private void judgePorts(List<HardwareSlot> slots) {
-        Map<Port, List<String>> users = new LinkedHashMap<>();
-        Map<Port, HardwareSlot> first = new LinkedHashMap<>();
-        for (HardwareSlot slot : slots) {
-            Loop loop = slot.insert(session).processor().loop();
-            int planes = session.channel(slot.channel()).planes();
-            uses(users, first, PortSide.OUTPUT, loop.sends(planes), slot);
-            uses(users, first, PortSide.INPUT, loop.returns(planes), slot);
-        }
-        for (Channel channel : session.channels()) {
-            if (channel.strip().output() instanceof Output.ToInterface(int pair)) {
-                note(users, pair, "the pair that " + channel.name() + " goes to");
-            }
-        }
-        note(users, session.rack().monitorPair(), "the monitor");
-        users.forEach((port, who) -> {
-            HardwareSlot slot = first.get(port);
-            if (who.size() > 1 && slot != null) {
+    /** What several send to one port is summed there, and what several take from one is one signal. */
+    private void judgePorts() {
+        PortUsers users = PortUsers.of(session);
+        for (Port port : users.used()) {
+            List<PortUsers.User> who = users.of(port.side(), port.number());
+            Optional<HardwareSlot> slot = who.stream()
+                    .filter(PortUsers.User.Slot.class::isInstance)
+                    .map(user -> ((PortUsers.User.Slot) user).slot())
+                    .findFirst();
+            if (who.size() > 1 && slot.isPresent()) {
                 add(
                         Finding.Rule.PORT_TWICE,
-                        slot,
-                        port.label() + " is used by " + String.join(" and by ", who) + ": both are heard there.",
+                        slot.get(),
+                        port.label() + " is used by "
+                                + who.stream().map(this::inWords).collect(Collectors.joining(" and by "))
+                                + (port.side() == PortSide.OUTPUT
+                                        ? ": what one sends there, the other gets too."
+                                        : ": both hear the same."),
                         "Choose another port for one of them.",
                         OptionalDouble.empty(),
                         Optional.empty());
             }
-        });
-    }
-
-    private void uses(
-            Map<Port, List<String>> users,
-            Map<Port, HardwareSlot> first,
-            PortSide side,
-            IntStream ports,
-            HardwareSlot slot) {
-        ports.forEach(number -> {
-            Port port = session.rack().port(side, number);
-            users.computeIfAbsent(port, p -> new ArrayList<>()).add(slot.label(session));
-            first.putIfAbsent(port, slot);
-        });
-    }
-
-    private void note(Map<Port, List<String>> users, int pair, String who) {
-        for (int number = 2 * pair - 1; number <= 2 * pair; number++) {
-            List<String> known = users.get(session.rack().port(PortSide.OUTPUT, number));
-            if (known != null && !known.contains(who)) {
-                known.add(who);
-            }
         }
+    }
+
+    private String inWords(PortUsers.User user) {
+        return switch (user) {
+            case PortUsers.User.Slot(HardwareSlot slot) -> slot.label(session);
+            case PortUsers.User.Pair(Channel channel) -> "the pair that " + channel.name() + " goes to";
+            case PortUsers.User.Monitor() -> "the monitor";
+        };
     }
 }

@@ -2,17 +2,13 @@ package waterwheel.desktop.outboard;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.IntStream;
 import javafx.css.PseudoClass;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
-import waterwheel.core.captures.HardwareSlot;
-import waterwheel.core.rack.Loop;
+import waterwheel.core.captures.PortUsers;
 import waterwheel.core.rack.PortSide;
-import waterwheel.core.session.Channel;
-import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.desktop.controls.WholeText;
 
@@ -25,7 +21,7 @@ final class PortColumn extends VBox {
     private final PortSide side;
     private final List<VBox> sockets = new ArrayList<>();
     private final List<Label> names = new ArrayList<>();
-    private final List<Label> users = new ArrayList<>();
+    private final List<Label> usedBy = new ArrayList<>();
 
     PortColumn(PortSide side, int count) {
         this.side = side;
@@ -44,7 +40,7 @@ final class PortColumn extends VBox {
             VBox.setVgrow(socket, Priority.ALWAYS);
             sockets.add(socket);
             names.add(name);
-            users.add(user);
+            usedBy.add(user);
         }
         getChildren().setAll(sockets);
     }
@@ -55,37 +51,18 @@ final class PortColumn extends VBox {
     }
 
     void show(Session session) {
+        PortUsers users = PortUsers.of(session);
         for (int number = 1; number <= sockets.size(); number++) {
-            List<String> who = users(session, number);
+            List<String> who = users.of(side, number).stream()
+                    .map(user -> user.label(session))
+                    .toList();
             names.get(number - 1).setText(session.rack().port(side, number).label());
-            users.get(number - 1).setText(who.isEmpty() ? "free" : String.join(", ", who));
+            usedBy.get(number - 1).setText(who.isEmpty() ? "free" : String.join(", ", who));
             VBox socket = sockets.get(number - 1);
             socket.pseudoClassStateChanged(FREE, who.isEmpty());
             socket.pseudoClassStateChanged(TWICE, who.size() > 1);
             socket.setAccessibleText(session.rack().port(side, number).label() + ": "
-                    + users.get(number - 1).getText());
+                    + usedBy.get(number - 1).getText());
         }
-    }
-
-    private List<String> users(Session session, int number) {
-        List<String> who = new ArrayList<>();
-        for (HardwareSlot slot : HardwareSlot.of(session)) {
-            Channel channel = session.channel(slot.channel());
-            Loop loop = slot.insert(session).processor().loop();
-            IntStream ports = side == PortSide.OUTPUT ? loop.sends(channel.planes()) : loop.returns(channel.planes());
-            if (ports.anyMatch(port -> port == number)) {
-                who.add(channel.name());
-            }
-        }
-        if (side == PortSide.OUTPUT) {
-            int pair = (number + 1) / 2;
-            if (session.rack().monitorPair() == pair) {
-                who.add("monitor");
-            }
-            session.channels().stream()
-                    .filter(channel -> channel.strip().output() instanceof Output.ToInterface(int to) && to == pair)
-                    .forEach(channel -> who.add(channel.name()));
-        }
-        return who;
     }
 }

@@ -5,34 +5,22 @@ import java.util.List;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
-import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.session.Session;
 
-/** Which hardware slots a command is about. */
-final class HardwareOptions {
-    @Spec(Spec.Target.MIXEE)
-    private CommandSpec spec = CommandSpec.create();
+/** Finds hardware slots by what the user calls them: a channel for all of its, or CHANNEL/SLOT for one. */
+final class HardwareNames {
+    static final String DESCRIPTION = "Hardware slots: the name or id of a channel for all of its, or CHANNEL/SLOT for"
+            + " one. All, where none is named.";
 
-    @Parameters(
-            index = "1..*",
-            arity = "0..*",
-            paramLabel = "SLOT",
-            description = "Hardware slots: the name or id of a channel for all of its, or CHANNEL/SLOT for one."
-                    + " All, where none is named.")
-    private List<String> names = List.of();
-
-    boolean named() {
-        return !names.isEmpty();
-    }
+    private HardwareNames() {}
 
     /**
-     * The slots that were named, or all.
+     * The slots that are named, or all where none is.
      *
      * @throws ParameterException if there is none of a name; the message lists those that there are
      */
-    List<HardwareSlot> of(Session session) {
+    static List<HardwareSlot> slots(CommandSpec spec, Session session, List<String> names) {
         List<HardwareSlot> all = HardwareSlot.of(session);
         List<HardwareSlot> chosen = new ArrayList<>(names.isEmpty() ? all : List.of());
         for (String name : names) {
@@ -42,14 +30,14 @@ final class HardwareOptions {
                 throw new ParameterException(
                         spec.commandLine(),
                         "The session has no hardware slot '" + name + "'. Its hardware slots are: "
-                                + all.stream().map(HardwareOptions::name).collect(Collectors.joining(", ")) + ".");
+                                + all.stream().map(HardwareNames::name).collect(Collectors.joining(", ")) + ".");
             }
             chosen.addAll(found);
         }
         return chosen.stream().distinct().toList();
     }
 
-    static String name(HardwareSlot slot) {
+    private static String name(HardwareSlot slot) {
         return slot.channel() + "/" + slot.slot();
     }
 

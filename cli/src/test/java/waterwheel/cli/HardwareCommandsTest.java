@@ -1,0 +1,190 @@
+package waterwheel.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.WavWriter;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.HardwareLoop;
+import waterwheel.core.rack.Cable;
+import waterwheel.core.rack.Driver;
+import waterwheel.core.rack.Loop;
+import waterwheel.core.rack.Rack;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.store.SessionFolder;
+
+/** The round from the command line: ports, time, capture, render, and render again without the interface. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class HardwareCommandsTest {
+    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
+    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
+
+    @TempDir
+    Path folder;
+
+    private int run(String... args) {
+        out.reset();
+        err.reset();
+        return Main.run(
+                new PrintStream(out, true, StandardCharsets.UTF_8),
+                new PrintStream(err, true, StandardCharsets.UTF_8),
+                args);
+    }
+
+    private String said() {
+        return out.toString(StandardCharsets.UTF_8) + err.toString(StandardCharsets.UTF_8);
+    }
+
+    private JsonNode json(String schema) throws Exception {
+        JsonNode document = new ObjectMapper().readTree(out.toString(StandardCharsets.UTF_8));
+        String text = Files.readString(Path.of("..", "docs", "schema", schema + ".schema.json"));
+        assertThat(JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
+                        .getSchema(text)
+                        .validate(document))
+                .isEmpty();
+        return document;
+    }
+
+    private String session() {
+        return folder.resolve("song").toString();
+    }
+
+    private Session loaded() throws Exception {
+        return SessionFolder.load(folder.resolve("song")).session();
+    }
+
+    @BeforeEach
+    void a_session_with_one_loop_through_a_cable() throws Exception {
+        Path file = folder.resolve("tone.wav");
+        float[][] planes = new float[1][48_000];
+        for (int i = 0; i < planes[0].length; i++) {
+            planes[0][i] = (float) (0.1 * Math.sin(2 * Math.PI * 440 * i / 48_000));
+        }
+        try (WavWriter writer = WavWriter.create(file, 1, 48_000, SampleEncoding.PCM_24, planes[0].length)) {
+            writer.write(planes, 0, planes[0].length);
+            writer.finish();
+        }
+        assertThat(run("new", session(), file.toString())).isZero();
+        ChannelId tone = loaded().tracks().getFirst().id();
+        Session session = loaded().withRack(
+                        new Rack(Driver.SIMULATED, 1, List.of(), List.of(), List.of(new Cable(Optional.empty(), 3, 4))))
+                .withStrip(
+                        tone,
+                        s -> s.withInserts(List.of(Insert.of(new SlotId("hw"), HardwareLoop.KIND)
+                                .withLoop(new Loop(Optional.empty(), 3, 4, Optional.empty(), Optional.empty())))));
+        SessionFolder.save(session, folder.resolve("song"));
+    }
+
+    @Test
+    void ports_tell_who_uses_them() throws Exception {
+        assertThat(run("ports", session(), "--json")).isZero();
+        JsonNode document = json("ports");
+        assertThat(document.get("interface").textValue()).isEqualTo("Simulated interface");
+        assertThat(document.get("ports")).hasSize(16);
+        for (JsonNode port : document.get("ports")) {
+            boolean input = port.get("side").textValue().equals("input");
+            int number = port.get("number").intValue();
+            int users = (input && number == 4) || (!input && number <= 3) ? 1 : 0;
+            assertThat(port.get("usedBy")).as("%s", port).hasSize(users);
+        }
+        assertThat(run("ports", session())).isZero();
+        assertThat(said()).contains("Output 1", "monitor", "free");
+    }
+
+    @Test
+    void time_changes_nothing_until_it_is_told_to() throws Exception {
+        Session before = loaded();
+        assertThat(run("time", session(), "--json")).isZero();
+        JsonNode loop = json("time").get("loops").get(0);
+        assertThat(loop.get("answered").booleanValue()).isTrue();
+        assertThat(loop.get("latencySamples").doubleValue()).isCloseTo(320, within(0.05));
+        assertThat(loaded()).isEqualTo(before);
+        assertThat(run("time", session(), "tone", "--apply")).isZero();
+        assertThat(loaded().tracks()
+                        .getFirst()
+                        .strip()
+                        .inserts()
+                        .getFirst()
+                        .processor()
+                        .loop()
+                        .timing())
+                .isPresent();
+    }
+
+    @Test
+    void a_way_that_is_dead_ends_with_1_and_says_what_to_look_at() throws Exception {
+        Session session = loaded();
+        SessionFolder.save(session.withRack(session.rack().withCables(List.of())), folder.resolve("song"));
+        assertThat(run("time", session())).isEqualTo(1);
+        assertThat(said()).contains("Nothing comes back from Input 4: is the unit on, is the cable in Output 3?");
+    }
+
+    @Test
+    void an_unknown_slot_is_misuse_that_lists_those_there_are() {
+        assertThat(run("time", session(), "piano")).isEqualTo(2);
+        assertThat(said()).contains("no hardware slot 'piano'", "/hw");
+    }
+
+    @Test
+    void nothing_is_rendered_before_the_capture_and_the_same_with_the_interface_away_after_it() throws Exception {
+        String mix = folder.resolve("mix.wav").toString();
+        assertThat(run("mix", session(), "--out", mix)).isEqualTo(1);
+        assertThat(said()).contains("not captured", "Capture it first");
+        assertThat(Path.of(mix)).doesNotExist();
+
+        assertThat(run("time", session(), "--apply")).isZero();
+        assertThat(run("capture", session(), "--json")).isZero();
+        JsonNode document = json("capture");
+        assertThat(document.get("captured").get(0).get("path").textValue()).startsWith("captures/");
+        assertThat(document.get("open")).isEmpty();
+        assertThat(run("capture", session())).isZero();
+        assertThat(said()).contains("Nothing to capture");
+
+        assertThat(run("mix", session(), "--out", mix)).isZero();
+        byte[] first = Files.readAllBytes(Path.of(mix));
+        Session session = loaded();
+        SessionFolder.save(
+                session.withRack(session.rack().withDriver(Driver.SYSTEM).withCables(List.of())),
+                folder.resolve("song"));
+        assertThat(run("mix", session(), "--out", mix)).isZero();
+        assertThat(Files.readAllBytes(Path.of(mix))).isEqualTo(first);
+        assertThat(run("stems", session(), "--out", folder.resolve("stems").toString(), "--json"))
+                .isZero();
+        assertThat(json("stems").get("proof").get("holds").booleanValue()).isTrue();
+    }
+
+    @Test
+    void incomplete_is_rendered_only_when_it_is_asked_for_and_says_so() throws Exception {
+        String stems = folder.resolve("stems").toString();
+        assertThat(run("stems", session(), "--out", stems)).isEqualTo(1);
+        assertThat(Path.of(stems)).doesNotExist();
+        Session session = loaded();
+        SessionFolder.save(
+                session.withStrip(
+                        session.tracks().getFirst().id(),
+                        s -> s.withInserts(List.of(s.inserts().getFirst().withMix(0.5)))),
+                folder.resolve("song"));
+        assertThat(run("stems", session(), "--out", stems, "--incomplete", "--json"))
+                .isZero();
+        assertThat(json("stems").get("incomplete").booleanValue()).isTrue();
+    }
+}
