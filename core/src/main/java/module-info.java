@@ -29,6 +29,7 @@ module waterwheel.core {
     exports waterwheel.core.ports;
     exports waterwheel.core.processing;
     exports waterwheel.core.rack;
+    exports waterwheel.core.recall;
     exports waterwheel.core.rides;
     exports waterwheel.core.routing;
     exports waterwheel.core.session;

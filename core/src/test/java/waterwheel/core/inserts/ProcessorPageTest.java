@@ -22,7 +22,7 @@ class ProcessorPageTest {
         StringBuilder page = new StringBuilder("""
             # Settings of inserts
 
-            What `settings` of an insert in `session.json` may hold, by its `kind`. A setting that is left out has its usual value. Of a choice, the number of its word is stored, from 0. Beside its settings every insert has `bypassed`, `inputDb` and `outputDb` (-24 to 24), and `mix` (0 to 1); a convolution has the id of its impulse response's source in `response`. What each does is in [signal.md](signal.md).
+            What `settings` of an insert in `session.json` may hold, by its `kind`. A setting that is left out has its usual value. Of a choice, the number of its word is stored, from 0. Beside its settings every insert has `bypassed`, `inputDb` and `outputDb` (-24 to 24), and `mix` (0 to 1); a convolution has the id of its impulse response's source in `response`, a hardware loop its ports, timing and capture in `loop`. What each does is in [signal.md](signal.md).
             """);
         for (ProcessorKind kind : Processors.kinds()) {
             page.append("\n## ")

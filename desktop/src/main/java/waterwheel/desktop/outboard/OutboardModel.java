@@ -1,5 +1,7 @@
 package waterwheel.desktop.outboard;
 
+import java.io.IOException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -29,6 +31,8 @@ import waterwheel.core.path.Stage;
 import waterwheel.core.playback.Player;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Unit;
+import waterwheel.core.recall.RecallPage;
+import waterwheel.core.recall.RecallSheet;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Session;
 import waterwheel.core.simulation.RackPort;
@@ -137,6 +141,27 @@ final class OutboardModel {
 
     String selectedChannelName() {
         return model.selectedChannel().name();
+    }
+
+    /** Writes the recall sheet into the session's folder, and tells what stands otherwise than in the one before. */
+    void writeSheet() {
+        Path file = model.folder().resolve(RecallPage.FILE);
+        RecallSheet sheet = RecallSheet.of(session());
+        Optional<RecallSheet> earlier = RecallPage.read(file);
+        try {
+            RecallPage.write(sheet, file);
+        } catch (IOException e) {
+            model.tell("The recall sheet cannot be written to " + file + ": " + e.getMessage()
+                    + ". Free some space, or check that you may write there.");
+            return;
+        }
+        List<String> since = earlier.map(sheet::since).orElse(List.of());
+        model.tell("Recall sheet: " + file + "."
+                + (earlier.isEmpty()
+                        ? ""
+                        : since.isEmpty()
+                                ? " All stands as in the one before."
+                                : " Since the one before: " + String.join("; ", since) + "."));
     }
 
     // Work

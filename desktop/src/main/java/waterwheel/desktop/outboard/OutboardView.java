@@ -43,6 +43,9 @@ public final class OutboardView extends VBox {
             "Capture what is missing", "Run the song through all loops whose capture is missing or out of date");
     private final SmallButton time = new SmallButton(
             "Time all", "Find out of all loops at once how late, how loud and with which polarity they come back");
+    private final SmallButton sheet = new SmallButton(
+            "Recall sheet",
+            "Write what stands where in the rack to a page in the session's folder, to be printed and compared later");
     private final Label takes = new Label();
     private final Label empty = new Label(
             "No signal leaves the computer yet. Select a channel and add a loop: choose an output and an input for it,"
@@ -119,12 +122,13 @@ public final class OutboardView extends VBox {
         time.setId("time-all");
         time.setOnAction(event -> model.time(model.slots()));
         capture.setOnAction(event -> model.capture(model.wanting()));
+        sheet.setOnAction(event -> model.writeSheet());
         takes.getStyleClass().add("muted");
         takes.setMinWidth(0);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox line =
-                new HBox(8, label("Interface"), driver, label("Monitor on"), monitor, gap, takes, add, time, capture);
+        HBox line = new HBox(
+                8, label("Interface"), driver, label("Monitor on"), monitor, gap, takes, add, time, capture, sheet);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().add("settings");
         return line;

@@ -2,9 +2,11 @@ package waterwheel.desktop.outboard;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
+import java.util.stream.IntStream;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
@@ -15,10 +17,13 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.RackEdits;
+import waterwheel.core.rack.Cable;
 import waterwheel.core.rack.Expectation;
 import waterwheel.core.rack.Knob;
 import waterwheel.core.rack.Reamplifier;
 import waterwheel.core.rack.Unit;
+import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
@@ -30,6 +35,7 @@ final class UnitFields extends VBox {
     private final OutboardModel model;
     private final HBox level = new HBox(8);
     private final HBox box = new HBox(8);
+    private final HBox plug = new HBox(8);
     private final FlowPane knobs = new FlowPane(10, 3);
     private final List<Consumer<Unit>> updates = new ArrayList<>();
     private List<Object> shape = List.of();
@@ -41,7 +47,8 @@ final class UnitFields extends VBox {
         setSpacing(5);
         level.setAlignment(Pos.CENTER_LEFT);
         box.setAlignment(Pos.CENTER_LEFT);
-        getChildren().addAll(level, box, knobs);
+        plug.setAlignment(Pos.CENTER_LEFT);
+        getChildren().addAll(level, box, knobs, plug);
     }
 
     /** Shows a unit; null for none. */
@@ -94,6 +101,51 @@ final class UnitFields extends VBox {
             all.add(knob(shown.knobs().get(i), i));
         }
         knobs.getChildren().setAll(all);
+        plug.getChildren().clear();
+        plug.setManaged(!shown.simulation().isEmpty());
+        if (!shown.simulation().isEmpty()) {
+            ChoiceBox<Integer> output = port("Output", "The output of the simulated interface that feeds it");
+            ChoiceBox<Integer> input = port("Input", "The input of the simulated interface that it feeds");
+            output.setOnAction(event -> plug(output, input));
+            input.setOnAction(event -> plug(output, input));
+            updates.add(unit -> {
+                Optional<Cable> cable = cable(unit);
+                output.setValue(cable.map(Cable::output).orElse(0));
+                input.setValue(cable.map(Cable::input).orElse(0));
+            });
+            plug.getChildren().setAll(muted("Plugged into"), output, input);
+        }
+    }
+
+    private Optional<Cable> cable(Unit of) {
+        return model.session().rack().cables().stream()
+                .filter(cable -> cable.unit().equals(Optional.of(of.id())))
+                .findFirst();
+    }
+
+    private ChoiceBox<Integer> port(String side, String tip) {
+        ChoiceBox<Integer> box = new ChoiceBox<>();
+        box.getItems()
+                .setAll(IntStream.rangeClosed(0, SimulatedInterface.PORTS)
+                        .boxed()
+                        .toList());
+        box.setConverter(new Words<>(port -> port == 0 ? "nothing" : side + " " + port));
+        box.getStyleClass().add("small");
+        box.setTooltip(new Tooltip(tip));
+        box.setAccessibleText("Plugged into " + side.toLowerCase(Locale.ROOT));
+        return box;
+    }
+
+    private void plug(ChoiceBox<Integer> output, ChoiceBox<Integer> input) {
+        Integer from = output.getValue();
+        Integer to = input.getValue();
+        if (unit == null || showing || from == null || to == null) {
+            return;
+        }
+        // The first of both that is chosen stands for both; nothing at one end is nothing at all.
+        boolean first = cable(unit).isEmpty();
+        model.edit(
+                first ? RackEdits.plug(unit, Math.max(from, to), Math.max(from, to)) : RackEdits.plug(unit, from, to));
     }
 
     private ChoiceBox<Expectation> expects() {

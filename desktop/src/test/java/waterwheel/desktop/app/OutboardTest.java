@@ -1,0 +1,221 @@
+package waterwheel.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import javafx.geometry.Bounds;
+import javafx.scene.Node;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Labeled;
+import javafx.scene.input.KeyCode;
+import javafx.scene.shape.CubicCurve;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import waterwheel.core.captures.HardwareSlot;
+import waterwheel.core.captures.SlotState;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.findings.Finding;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.metering.Figures;
+import waterwheel.core.rack.Driver;
+import waterwheel.core.rack.Loop;
+import waterwheel.core.recall.RecallPage;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.simulation.SimulatedInterface;
+import waterwheel.desktop.frame.Step;
+
+/** The way from a unit that is put into the rack to a mix that needs it no more. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class OutboardTest extends DrivenApplication {
+    private static final ChannelId WHISTLE = new ChannelId("low-whistle");
+    private static final ChannelId BASS = new ChannelId("double-bass-di");
+
+    @BeforeEach
+    void show() {
+        robot.interact(() -> desk().window().show(Step.OUTBOARD));
+    }
+
+    private Set<Finding.Rule> rules() {
+        return model().findingsProperty().get().stream()
+                .filter(finding -> Step.of(finding) == Step.OUTBOARD)
+                .map(Finding::rule)
+                .collect(Collectors.toSet());
+    }
+
+    private void press(String button) {
+        robot.interact(() -> button(button).fire());
+    }
+
+    @SuppressWarnings("unchecked") // the boxes of ports hold their numbers
+    private void port(String name, int number) {
+        robot.interact(() -> ((ChoiceBox<Integer>) shown(ChoiceBox.class, box -> name.equals(box.getAccessibleText())))
+                .setValue(number));
+    }
+
+    private Insert insert(ChannelId channel) {
+        return model().session().channel(channel).strip().inserts().getLast();
+    }
+
+    private Loop loop(ChannelId channel) {
+        return insert(channel).processor().loop();
+    }
+
+    private Node loopRow(String channel) {
+        return seen(".loop-row", channel);
+    }
+
+    @Test
+    void the_demo_is_mended_as_its_findings_say_captured_again_and_silent_then() throws Exception {
+        assertThat(rules())
+                .containsExactlyInAnyOrder(
+                        Finding.Rule.PORT_TWICE, Finding.Rule.UNIT_LEVEL, Finding.Rule.LOOP_NOT_TIMED);
+        assertThat(model().levels().hardware()).hasSize(3).noneMatch(SlotState::open);
+        Edit gain = model().findingsProperty().get().stream()
+                .filter(finding -> finding.rule() == Finding.Rule.UNIT_LEVEL)
+                .findFirst()
+                .flatMap(Finding::remedy)
+                .orElseThrow();
+        robot.interact(() -> model().edit(gain));
+        port("Monitor on", 1);
+        press("Time all");
+        until(() -> HardwareSlot.of(model().session()).stream()
+                .allMatch(slot -> slot.insert(model().session())
+                                .processor()
+                                .loop()
+                                .timing()
+                                .orElseThrow()
+                                .blockFrames()
+                        == 256));
+        awaitLevels();
+        assertThat(rules()).containsExactly(Finding.Rule.CAPTURE_OUT_OF_DATE);
+        until(() -> texts().anyMatch(t -> t.contains("1 slot in 1 pass")));
+        press("Capture what is missing");
+        until(() -> model().levels().complete()
+                && model().levels().hardware().stream().noneMatch(SlotState::open));
+        assertThat(rules()).isEmpty();
+    }
+
+    @Test
+    void a_unit_is_put_on_a_track_plugged_timed_captured_and_the_mix_is_the_same_with_the_interface_away()
+            throws Exception {
+        robot.interact(() -> model().select(WHISTLE));
+        press("Add loop to Low whistle");
+        assertThat(insert(WHISTLE).processor().kind().loops()).isTrue();
+        choose("Unit", "New: Headrace equaliser (simulated)");
+        port("Output", 6);
+        port("Input", 6);
+        assertThat(loop(WHISTLE).sendPort()).isEqualTo(6);
+        press("Time");
+        until(() -> texts().anyMatch(t -> t.startsWith("Nothing comes back from Input 6: is the unit on")));
+        assertThat(loop(WHISTLE).timing()).isEmpty();
+        port("Plugged into output", 6);
+        press("Time");
+        until(() -> loop(WHISTLE).timing().isPresent());
+        assertThat(loop(WHISTLE).timing().orElseThrow().inverted()).isTrue();
+        assertThat(loop(WHISTLE).timing().orElseThrow().latencyFrames()).isCloseTo(320.6, within(1.0));
+        until(() -> texts().anyMatch(t -> t.contains("polarity inverted, gain")));
+        robot.interact(this::insertPolarity);
+        press("Capture");
+        until(() -> loop(WHISTLE).capture().isPresent());
+        awaitLevels();
+        Figures mix = model().levels().main().orElseThrow();
+        robot.interact(() -> model().edit(new Edit(
+                "Away", s -> s.withRack(s.rack().withDriver(Driver.SYSTEM).withCables(List.of())))));
+        awaitLevels();
+        assertThat(model().levels().main().orElseThrow()).isEqualTo(mix);
+        assertThat(model().levels().hardware())
+                .filteredOn(state -> state.slot().channel().equals(WHISTLE))
+                .singleElement()
+                .satisfies(state -> assertThat(state.state()).isEqualTo(SlotState.State.FRESH));
+        // One step back at a time, to the session without the loop.
+        robot.interact(() -> {
+            while (model().historyProperty().get().undoName().isPresent()) {
+                model().undo();
+            }
+        });
+        assertThat(model().session().channel(WHISTLE).strip().inserts()).isEmpty();
+    }
+
+    @SuppressWarnings("unchecked") // the box of a choice holds its words
+    private void insertPolarity() {
+        ((ChoiceBox<String>) shown(ChoiceBox.class, box -> "Polarity".equals(box.getAccessibleText())))
+                .getSelectionModel()
+                .select("inverted");
+    }
+
+    @Test
+    void every_port_is_shown_with_its_user_and_every_loop_with_its_cables() throws Exception {
+        awaitLevels();
+        robot.interact(() -> model().select(BASS));
+        List<Node> sockets = seen(".socket");
+        assertThat(sockets).hasSize(2 * SimulatedInterface.PORTS);
+        assertThat(sockets.stream().map(Node::getAccessibleText))
+                .contains("Output 5: Double bass DI", "Output 4: Double bass mic, monitor", "Input 4: free");
+        assertThat(seen(".loop-row")).hasSize(3);
+        // Two cables for each mono loop and four for the stereo one, each from an edge to an edge.
+        List<Node> cables =
+                List.copyOf(robot.from(desk().window()).lookup(".loop-link").queryAll());
+        assertThat(cables).hasSize(8).allSatisfy(node -> {
+            CubicCurve curve = (CubicCurve) node;
+            assertThat(curve.getEndX()).isGreaterThan(curve.getStartX());
+        });
+        assertThat(loopRow("Double bass DI").getAccessibleText())
+                .contains("through Grindstone drive pedal", "samples", "captured");
+    }
+
+    @Test
+    void a_loop_is_chosen_by_keyboard_here_and_in_the_Path() {
+        Node row = loopRow("Double bass DI");
+        robot.interact(row::requestFocus);
+        robot.push(KeyCode.ENTER);
+        assertThat(model().selectedChannel().id()).isEqualTo(BASS);
+        assertThat(texts()).contains("Double bass DI \u203a Grindstone drive pedal");
+    }
+
+    @Test
+    void nothing_in_the_view_is_cut_off_at_1280_by_800_with_eight_loops() {
+        robot.interact(() -> {
+            for (String track : List.of("lead-voice", "fiddle-1", "fiddle-2", "low-whistle", "harmonium")) {
+                model().select(new ChannelId(track));
+                button("Add loop to " + model().selectedChannel().name()).fire();
+            }
+        });
+        assertThat(seen(".loop-row")).hasSize(8);
+        Bounds view = desk().window()
+                .lookup(".outboard")
+                .localToScene(desk().window().lookup(".outboard").getBoundsInLocal());
+        for (Node row : seen(".loop-row")) {
+            Bounds bounds = row.localToScene(row.getBoundsInLocal());
+            assertThat(bounds.getMinX()).isGreaterThan(view.getMinX());
+            assertThat(bounds.getMaxX()).isLessThan(view.getMaxX());
+            assertThat(row.lookupAll(".loop-channel"))
+                    .allSatisfy(name -> assertThat(((Labeled) name).getText()).isNotBlank());
+        }
+    }
+
+    @Test
+    void the_recall_sheet_is_written_and_says_what_was_turned_since() throws Exception {
+        Files.deleteIfExists(folder.resolve(RecallPage.FILE));
+        press("Recall sheet");
+        assertThat(RecallPage.read(folder.resolve(RecallPage.FILE))
+                        .orElseThrow()
+                        .units())
+                .hasSize(3);
+        robot.interact(() -> model().edit(new Edit(
+                "Send",
+                s -> s.withStrip(
+                        BASS,
+                        strip -> strip.withInserts(strip.inserts().stream()
+                                .map(i -> i.processor().kind().loops() ? i.withInputDb(-20) : i)
+                                .toList())))));
+        press("Recall sheet");
+        assertThat(texts()).anyMatch(t -> t.contains("Grindstone drive pedal, Send gain: \u221220.0 dB (was 0.0 dB)"));
+        Files.deleteIfExists(folder.resolve(RecallPage.FILE));
+    }
+}
