@@ -214,6 +214,11 @@ public final class Player implements AutoCloseable {
         return port.name();
     }
 
+    /** Whether the device went away; the song goes on in silence. */
+    public boolean portGone() {
+        return port.gone();
+    }
+
     /** Whether nothing can be heard because there is no device. */
     public boolean silent() {
         return port.silent();

@@ -13,6 +13,11 @@ public interface AudioPort extends AutoCloseable {
     /** Whether nothing can be heard through it. */
     boolean silent();
 
+    /** Whether the device went away while it was open: then nothing comes in, and what is written goes nowhere, in time. */
+    default boolean gone() {
+        return false;
+    }
+
     /** How many inputs it has once it is open. */
     default int inputs() {
         return 0;

@@ -4,6 +4,8 @@ package waterwheel.core.rack;
 public enum Driver {
     /** What the system has for everyone: its usual output. */
     SYSTEM("system output"),
+    /** All ports of an interface, by a JACK server. */
+    SERVER("sound server"),
     /** Eight inputs and outputs with simulated units plugged in. */
     SIMULATED("simulated interface");
 

@@ -1,6 +1,7 @@
 package waterwheel.core.simulation;
 
 import waterwheel.core.ports.AudioPort;
+import waterwheel.core.ports.JackPort;
 import waterwheel.core.ports.JavaSoundPort;
 import waterwheel.core.ports.SilentPort;
 import waterwheel.core.rack.Driver;
@@ -14,6 +15,7 @@ public final class RackPort {
     public static AudioPort of(Rack rack, int sampleRateHz) {
         return switch (rack.driver()) {
             case SYSTEM -> JavaSoundPort.available(sampleRateHz) ? new JavaSoundPort() : new SilentPort();
+            case SERVER -> new JackPort();
             case SIMULATED -> new SimulatedInterface(rack, true);
         };
     }
@@ -21,7 +23,7 @@ public final class RackPort {
     /** Whether two racks are served by one open port. */
     public static boolean same(Rack one, Rack other) {
         return one.driver() == other.driver()
-                && (one.driver() == Driver.SYSTEM
+                && (one.driver() != Driver.SIMULATED
                         || (one.cables().equals(other.cables())
                                 && one.units().equals(other.units())
                                 && one.ports().equals(other.ports())));
@@ -30,7 +32,7 @@ public final class RackPort {
     /** As fast as it will go, which for real hardware is real time: to time loops and to capture. */
     public static AudioPort fast(Rack rack, int sampleRateHz) {
         return switch (rack.driver()) {
-            case SYSTEM -> of(rack, sampleRateHz);
+            case SYSTEM, SERVER -> of(rack, sampleRateHz);
             case SIMULATED -> new SimulatedInterface(rack, false);
         };
     }

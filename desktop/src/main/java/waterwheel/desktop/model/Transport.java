@@ -3,6 +3,7 @@ package waterwheel.desktop.model;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import javafx.animation.AnimationTimer;
 import javafx.beans.property.ReadOnlyBooleanProperty;
@@ -44,6 +45,7 @@ public final class Transport implements AutoCloseable {
 
     private List<AudioSource> sources;
     private Player player;
+    private boolean toldGone;
     private Rack rack;
     private final Messages messages;
     private final int sampleRateHz;
@@ -105,6 +107,11 @@ public final class Transport implements AutoCloseable {
             rack = waiting.rack();
             waiting = null;
         }
+        if (player.portGone() && !toldGone) {
+            toldGone = true;
+            messages.tell("The " + player.portName().toLowerCase(Locale.ROOT)
+                    + " went away. The song runs on silently; choose the interface again in Outboard when it is back.");
+        }
         playing.set(player.playing());
         seconds.set((double) player.position() / sampleRateHz);
         if (player.playing()) {
@@ -121,6 +128,7 @@ public final class Transport implements AutoCloseable {
         long place = player.position();
         player.close();
         player = open(session, messages);
+        toldGone = false;
         player.seek(place);
         if (playing) {
             player.start();
