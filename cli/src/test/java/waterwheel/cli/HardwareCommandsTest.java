@@ -14,11 +14,16 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.SplittableRandom;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.inserts.Insert;
@@ -186,5 +191,56 @@ class HardwareCommandsTest {
         assertThat(run("stems", session(), "--out", stems, "--incomplete", "--json"))
                 .isZero();
         assertThat(json("stems").get("incomplete").booleanValue()).isTrue();
+    }
+
+    /** Whenever a capture is killed: the session old or new as a whole, recordings that play, and nothing left for ever. */
+    @Test
+    void a_kill_while_capturing_leaves_a_session_that_opens_and_files_that_play() throws Exception {
+        assertThat(run("time", session(), "--apply")).isZero();
+        Session before = loaded();
+        Path captures = folder.resolve("song").resolve("captures");
+        SplittableRandom random = new SplittableRandom(8);
+        for (int round = 0; round < 5; round++) {
+            Process capture = new ProcessBuilder(
+                            Path.of(System.getProperty("java.home"), "bin", "java")
+                                    .toString(),
+                            "-cp",
+                            System.getProperty("java.class.path"),
+                            Main.class.getName(),
+                            "capture",
+                            session(),
+                            "tone")
+                    .redirectOutput(folder.resolve("printed").toFile())
+                    .redirectErrorStream(true)
+                    .start();
+            capture.waitFor(250 + random.nextInt(700), TimeUnit.MILLISECONDS);
+            capture.destroyForcibly().waitFor();
+            Session found = loaded();
+            boolean old = found.equals(before);
+            assertThat(old || found.sources().size() == before.sources().size() + 1)
+                    .isTrue();
+            for (Path file : recordings(captures)) {
+                try (AudioFile audio = AudioFiles.open(file)) {
+                    // The song and four seconds of tail.
+                    assertThat(audio.format().frames()).isEqualTo(5 * 48_000L);
+                }
+            }
+        }
+        assertThat(run("capture", session(), "tone")).isZero();
+        try (Stream<Path> all = Files.list(captures)) {
+            assertThat(all.map(file -> String.valueOf(file.getFileName()))).allMatch(name -> name.endsWith(".wav"));
+        }
+        assertThat(run("mix", session(), "--out", folder.resolve("mix.wav").toString()))
+                .isZero();
+    }
+
+    private static List<Path> recordings(Path captures) throws Exception {
+        if (!Files.isDirectory(captures)) {
+            return List.of();
+        }
+        try (Stream<Path> all = Files.list(captures)) {
+            return all.filter(file -> !String.valueOf(file.getFileName()).startsWith("."))
+                    .toList();
+        }
     }
 }

@@ -19,6 +19,7 @@ import waterwheel.core.ports.AudioPort;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -72,6 +73,7 @@ public final class CaptureRun {
      */
     public Session run(Session session, Set<HardwareSlot> wanting, Kept kept, Progress progress)
             throws WaterwheelException {
+        Leftovers.sweep(folder.resolve(FOLDER));
         List<List<HardwareSlot>> passes = Captures.passes(session, wanting);
         Session now = session;
         for (int p = 0; p < passes.size(); p++) {

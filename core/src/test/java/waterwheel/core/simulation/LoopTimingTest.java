@@ -15,6 +15,7 @@ import org.junit.jupiter.api.Test;
 import waterwheel.core.outboard.LoopAnswer;
 import waterwheel.core.outboard.LoopAsk;
 import waterwheel.core.outboard.LoopTimer;
+import waterwheel.core.ports.AudioPort;
 import waterwheel.core.processing.Biquad;
 import waterwheel.core.rack.Cable;
 import waterwheel.core.rack.Driver;
@@ -261,5 +262,73 @@ class LoopTimingTest {
                         .time(List.of(new LoopAsk(1, 1)), Progress.NONE)
                         .getFirst())
                 .isEqualTo(new LoopAnswer.Clipped());
+    }
+
+    /** What a port has passed on. */
+    private static final class Counted implements AudioPort {
+        private final SimulatedInterface port;
+        private long frames;
+
+        Counted(SimulatedInterface port) {
+            this.port = port;
+        }
+
+        @Override
+        public String name() {
+            return port.name();
+        }
+
+        @Override
+        public boolean silent() {
+            return true;
+        }
+
+        @Override
+        public int inputs() {
+            return port.inputs();
+        }
+
+        @Override
+        public int outputs() {
+            return port.outputs();
+        }
+
+        @Override
+        public void open(int sampleRateHz, int maxFrames) {
+            port.open(sampleRateHz, maxFrames);
+        }
+
+        @Override
+        public void read(float[][] in, int count) {
+            port.read(in, count);
+        }
+
+        @Override
+        public void write(float[][] out, int count) {
+            frames += count;
+            port.write(out, count);
+        }
+
+        @Override
+        public void close() {
+            port.close();
+        }
+    }
+
+    @Test
+    void eight_loops_are_timed_within_seven_seconds_of_sound() throws Exception {
+        List<Cable> cables = new ArrayList<>();
+        List<LoopAsk> asks = new ArrayList<>();
+        for (int i = 1; i <= 8; i++) {
+            cables.add(new Cable(Optional.empty(), i, i));
+            asks.add(new LoopAsk(i, i));
+        }
+        Counted port =
+                new Counted(new SimulatedInterface(new Rack(Driver.SIMULATED, 1, List.of(), List.of(), cables), false));
+        port.open(RATE, BLOCK);
+        assertThat(new LoopTimer(port, RATE, BLOCK).time(asks, Progress.NONE)).allSatisfy(answer -> assertThat(
+                        ((LoopAnswer.Timed) answer).timing().latencyFrames())
+                .isCloseTo(320, within(0.001)));
+        assertThat((double) port.frames / RATE).isLessThan(7);
     }
 }
