@@ -12,6 +12,7 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.SplittableRandom;
@@ -113,6 +114,27 @@ class HardwareCommandsTest {
         }
         assertThat(run("ports", session())).isZero();
         assertThat(said()).contains("Output 1", "monitor", "free");
+    }
+
+    @Test
+    void levels_tell_what_is_sent_and_what_came_back() throws Exception {
+        assertThat(run("time", session(), "--apply")).isZero();
+        assertThat(run("capture", session())).isZero();
+        assertThat(run("levels", session(), "--json")).isZero();
+        JsonNode stages = json("levels").get("channels").get(0).get("stages");
+        List<String> names = new ArrayList<>();
+        for (JsonNode stage : stages) {
+            names.add(stage.get("stage").textValue());
+            // A sine of 0.1 through a cable.
+            if (List.of("trim", "sent", "returned", "insert").contains(names.getLast())) {
+                assertThat(stage.get("averageDbfs").doubleValue())
+                        .as(names.getLast())
+                        .isCloseTo(-20, within(0.05));
+            }
+        }
+        assertThat(names)
+                .containsExactly(
+                        "source", "clips", "trim", "sent", "returned", "insert", "fader", "placement", "output");
     }
 
     @Test

@@ -45,7 +45,12 @@ public record ChannelLevels(ChannelId channel, List<StageLevel> stages, List<Fig
         for (int i = 1; i < stages.size(); i++) {
             StageLevel stage = stages.get(i);
             if (stage.stage() == Stage.INSERT && stage.part().equals(slot.value())) {
-                return Optional.of(new Around(stages.get(i - 1).figures(), stage.figures()));
+                int before = i - 1;
+                // What a hardware slot sends and gets back lies inside it.
+                while (stages.get(before).part().equals(slot.value())) {
+                    before--;
+                }
+                return Optional.of(new Around(stages.get(before).figures(), stage.figures()));
             }
         }
         return Optional.empty();

@@ -11,9 +11,9 @@ public enum Stage {
     /** After polarity and trim: what the inserts get. */
     TRIM("Trim"),
     /** What a hardware slot sends. */
-    SENT("Sent out"),
+    SENT("Sent"),
     /** What comes back to it, before its gain and its mix. */
-    RETURNED("Came back"),
+    RETURNED("Returned"),
     /** After an insert. */
     INSERT("Insert"),
     /** After the fader. */

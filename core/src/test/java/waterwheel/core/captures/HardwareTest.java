@@ -23,6 +23,8 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.outboard.LoopAnswer;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Cable;
@@ -267,5 +269,17 @@ class HardwareTest {
         assertThat(((LoopAnswer.Timed) found.answer()).timing().inverted()).isTrue();
         assertThat(((LoopAnswer.Timed) found.answer()).timing().latencyFrames())
                 .isCloseTo(BLOCK + 64 + 12e-6 * 48_000, within(1.0));
+    }
+
+    @Test
+    void what_lies_around_a_slot_is_what_it_gets_and_what_leaves_it() throws Exception {
+        Session quieter =
+                captured(timed(on(session(), "one", slot(3).withInputDb(-6).withOutputDb(-6))));
+        ChannelLevels.Around around = SessionMeasurement.of(quieter, folder, Progress.NONE)
+                .of(Sessions.id("one"))
+                .orElseThrow()
+                .around(HARDWARE)
+                .orElseThrow();
+        assertThat(around.after().averageDbfs() - around.before().averageDbfs()).isCloseTo(-12, within(0.01));
     }
 }

@@ -30,8 +30,8 @@ import waterwheel.desktop.model.SessionModel;
 public final class OutboardView extends VBox {
     private final SessionModel session;
     private final OutboardModel model;
-    private final PortColumn outputs = new PortColumn(PortSide.OUTPUT, SimulatedInterface.PORTS);
-    private final PortColumn inputs = new PortColumn(PortSide.INPUT, SimulatedInterface.PORTS);
+    private final PortColumn outputs;
+    private final PortColumn inputs;
     private final VBox loops = new VBox();
     private final LoopLinks links = new LoopLinks();
     private final LoopDetail detail;
@@ -56,6 +56,8 @@ public final class OutboardView extends VBox {
     public OutboardView(SessionModel session, WorkLine work) {
         this.session = session;
         model = new OutboardModel(session, work);
+        outputs = new PortColumn(model, PortSide.OUTPUT, SimulatedInterface.PORTS);
+        inputs = new PortColumn(model, PortSide.INPUT, SimulatedInterface.PORTS);
         detail = new LoopDetail(model);
         getStyleClass().addAll("view", "outboard");
         empty.setWrapText(true);

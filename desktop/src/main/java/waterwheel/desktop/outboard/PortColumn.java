@@ -3,8 +3,11 @@ package waterwheel.desktop.outboard;
 import java.util.ArrayList;
 import java.util.List;
 import javafx.css.PseudoClass;
+import javafx.scene.AccessibleRole;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import waterwheel.core.captures.PortUsers;
@@ -23,7 +26,7 @@ final class PortColumn extends VBox {
     private final List<Label> names = new ArrayList<>();
     private final List<Label> usedBy = new ArrayList<>();
 
-    PortColumn(PortSide side, int count) {
+    PortColumn(OutboardModel model, PortSide side, int count) {
         this.side = side;
         getStyleClass().add("ports");
         setMinWidth(WIDTH);
@@ -38,6 +41,20 @@ final class PortColumn extends VBox {
             VBox socket = new VBox(name, user);
             socket.getStyleClass().addAll("socket", side == PortSide.OUTPUT ? "socket-out" : "socket-in");
             VBox.setVgrow(socket, Priority.ALWAYS);
+            int number = i;
+            socket.setFocusTraversable(true);
+            socket.setAccessibleRole(AccessibleRole.BUTTON);
+            socket.setOnMouseClicked(event -> {
+                socket.requestFocus();
+                PortEditor.open(model, side, number, socket);
+            });
+            socket.setOnKeyPressed(event -> {
+                if (event.getCode() == KeyCode.ENTER) {
+                    PortEditor.open(model, side, number, socket);
+                    event.consume();
+                }
+            });
+            Tooltip.install(socket, new Tooltip("Click, or Enter, for this port's name and calibration"));
             sockets.add(socket);
             names.add(name);
             usedBy.add(user);

@@ -25,6 +25,7 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Loop;
+import waterwheel.core.rack.PortSide;
 import waterwheel.core.recall.RecallPage;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.simulation.SimulatedInterface;
@@ -167,6 +168,19 @@ class OutboardTest extends DrivenApplication {
         });
         assertThat(loopRow("Double bass DI").getAccessibleText())
                 .contains("through Grindstone drive pedal", "samples", "captured");
+    }
+
+    @Test
+    void a_port_is_named_by_keyboard() {
+        Node socket = seen(".socket", "Output 6");
+        robot.interact(socket::requestFocus);
+        robot.push(KeyCode.ENTER);
+        robot.write("Old desk");
+        robot.push(KeyCode.ENTER);
+        assertThat(model().session().rack().port(PortSide.OUTPUT, 6).name()).isEqualTo("Old desk");
+        assertThat(seen(".socket", "Output 6 (Old desk): free").isVisible()).isTrue();
+        robot.interact(() -> model().undo());
+        assertThat(model().session().rack().ports()).isEmpty();
     }
 
     @Test

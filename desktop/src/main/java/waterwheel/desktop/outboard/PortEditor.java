@@ -1,0 +1,51 @@
+package waterwheel.desktop.outboard;
+
+import java.util.function.UnaryOperator;
+import javafx.geometry.Pos;
+import javafx.geometry.Side;
+import javafx.scene.Node;
+import javafx.scene.control.ContextMenu;
+import javafx.scene.control.CustomMenuItem;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import waterwheel.core.edit.RackEdits;
+import waterwheel.core.rack.Port;
+import waterwheel.core.rack.PortSide;
+import waterwheel.desktop.controls.DbField;
+
+/** A port's name and calibration, set beside it. */
+final class PortEditor {
+    private PortEditor() {}
+
+    static void open(OutboardModel model, PortSide side, int number, Node beside) {
+        Port port = model.session().rack().port(side, number);
+        TextField name = new TextField(port.name());
+        name.setPromptText("no name of its own");
+        name.setPrefColumnCount(12);
+        name.setAccessibleText("Name of " + side.label() + " " + number);
+        name.setTooltip(new Tooltip("The name of this port; Enter takes it"));
+        DbField full = new DbField(
+                "The level at the socket that full scale is",
+                "dBu",
+                db -> edit(model, side, number, p -> p.withFullScaleDbu(Math.clamp(db, 0, 30))));
+        full.setValue(port.fullScaleDbu());
+        HBox line = new HBox(8, new Label("Name"), name, new Label("0 dBFS is"), full);
+        line.setAlignment(Pos.CENTER_LEFT);
+        CustomMenuItem item = new CustomMenuItem(line, false);
+        ContextMenu menu = new ContextMenu(item);
+        name.setOnAction(event -> menu.hide());
+        menu.setOnHidden(event ->
+                edit(model, side, number, p -> p.withName(name.getText().strip())));
+        menu.setOnShown(event -> name.requestFocus());
+        menu.show(beside, side == PortSide.OUTPUT ? Side.RIGHT : Side.LEFT, 0, 0);
+    }
+
+    private static void edit(OutboardModel model, PortSide side, int number, UnaryOperator<Port> change) {
+        Port before = model.session().rack().port(side, number);
+        if (!change.apply(before).equals(before)) {
+            model.edit(RackEdits.port(side, number, change));
+        }
+    }
+}
