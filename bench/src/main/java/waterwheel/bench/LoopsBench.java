@@ -13,7 +13,7 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.json.Json;
 import waterwheel.core.playback.Player;
-import waterwheel.core.ports.AudioPort;
+import waterwheel.core.ports.ForwardingPort;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Cable;
 import waterwheel.core.rack.Driver;
@@ -38,9 +38,8 @@ final class LoopsBench {
     private LoopsBench() {}
 
     /** A port that looks at the clock. */
-    private static final class Watched implements AudioPort {
-        private final SimulatedInterface port;
-        private int rate;
+    private static final class Watched extends ForwardingPort {
+        private final int rate;
         private long began;
         private long frames;
         private long dry;
@@ -49,41 +48,16 @@ final class LoopsBench {
         private int blocks;
         private long readAt;
 
-        Watched(Rack rack, int seconds) {
-            port = new SimulatedInterface(rack, true);
+        Watched(Rack rack, int rate, int seconds) {
+            super(new SimulatedInterface(rack, true));
+            this.rate = rate;
             millis = new double[seconds * 400];
-        }
-
-        @Override
-        public String name() {
-            return port.name();
-        }
-
-        @Override
-        public boolean silent() {
-            return true;
-        }
-
-        @Override
-        public int inputs() {
-            return port.inputs();
-        }
-
-        @Override
-        public int outputs() {
-            return port.outputs();
-        }
-
-        @Override
-        public void open(int sampleRateHz, int maxFrames) {
-            rate = sampleRateHz;
-            port.open(sampleRateHz, maxFrames);
         }
 
         @Override
         public void read(float[][] in, int count) {
             readAt = System.nanoTime();
-            port.read(in, count);
+            super.read(in, count);
         }
 
         @Override
@@ -102,12 +76,7 @@ final class LoopsBench {
                 }
             }
             frames += count;
-            port.write(out, count);
-        }
-
-        @Override
-        public void close() {
-            port.close();
+            super.write(out, count);
         }
     }
 
@@ -140,7 +109,7 @@ final class LoopsBench {
             session = session.withChannel(new ChannelId("track" + (i - 1)), c -> ((Track) c).withPlanes(1))
                     .withStrip(new ChannelId("track" + (i - 1)), s -> s.withInserts(List.of(slot)));
         }
-        Watched port = new Watched(session.rack(), seconds + 2);
+        Watched port = new Watched(session.rack(), session.sampleRateHz(), seconds + 2);
         try (Media media = Media.open(session, folder);
                 Player player = new Player(session, media, port)) {
             player.start();

@@ -1,7 +1,6 @@
 package waterwheel.core.engine;
 
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Collections;
@@ -181,14 +180,15 @@ public final class Media implements AutoCloseable {
      */
     public synchronized String content(SourceId id) {
         AudioFile file = files.get(id);
-        return file == null ? "silence" : contents.computeIfAbsent(id, any -> hash(file.path()));
+        return file == null ? "silence" : contents.computeIfAbsent(id, any -> hash(id, file.path()));
     }
 
-    private static String hash(Path file) {
+    /** Of a file that cannot be read any more, what is like no content. */
+    private String hash(SourceId id, Path file) {
         try {
             return ContentHash.of(file);
         } catch (IOException e) {
-            throw new UncheckedIOException(e);
+            return fingerprint(id);
         }
     }
 

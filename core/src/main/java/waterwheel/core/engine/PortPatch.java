@@ -19,9 +19,10 @@ public final class PortPatch {
      * Makes the patch of a plan.
      *
      * @param outputs how many the interface has
-     * @param monitorPair the pair that the monitor goes to, from 1
+     * @param monitorPair the pair that the monitor goes to, from 1; the first where the interface has no such pair
      */
     public PortPatch(Plan plan, int outputs, int monitorPair) {
+        int monitor = 2 * monitorPair <= outputs ? monitorPair : 1;
         List<int[]> all = new ArrayList<>();
         for (int i = 0; i < plan.signals().size(); i++) {
             SignalId id = plan.signals().get(i).id();
@@ -29,7 +30,7 @@ public final class PortPatch {
                     switch (plan.signals().get(i)) {
                         case Signal.Returned returned -> returned.sendPort();
                         case Signal.Sum _ when id.point() == SignalId.Point.PAIR -> 2 * Integer.parseInt(id.part()) - 1;
-                        case Signal.Sum _ when id.point() == SignalId.Point.MONITOR -> 2 * monitorPair - 1;
+                        case Signal.Sum _ when id.point() == SignalId.Point.MONITOR -> 2 * monitor - 1;
                         default -> 0;
                     };
             int signal = plan.signals().get(i) instanceof Signal.Returned returned ? returned.sent() : i;

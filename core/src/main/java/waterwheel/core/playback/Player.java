@@ -60,6 +60,7 @@ public final class Player implements AutoCloseable {
     private @Nullable Playing leaving;
     private int crossed;
     private float gate;
+    private final float[] gates = new float[BLOCK];
     /** How many frames the engine still runs unheard, until what processors and loops hold up arrives. */
     private int lead;
 
@@ -311,9 +312,12 @@ public final class Player implements AutoCloseable {
     private void approach() {
         Playing now = current;
         int frames = Math.min(BLOCK, lead);
-        port.read(buffers.in(), frames);
+        boolean loops = now.patch().loops();
+        if (loops) {
+            port.read(buffers.in(), frames);
+        }
         now.run().process(position + now.late() - lead, frames);
-        if (now.patch().loops()) {
+        if (loops) {
             now.patch().collectSends(now.run(), buffers.out(), frames);
             port.write(buffers.out(), frames);
         }
@@ -369,14 +373,16 @@ public final class Player implements AutoCloseable {
     private void fade(int frames) {
         boolean open = wanted && seekTo.get() == NO_SEEK;
         float level = gate;
-        for (float[] out : buffers.out()) {
-            level = gate;
-            for (int i = 0; i < frames; i++) {
-                level = open ? Math.min(1, level + fadeStep) : Math.max(0, level - fadeStep);
-                out[i] *= level;
-            }
+        for (int i = 0; i < frames; i++) {
+            level = open ? Math.min(1, level + fadeStep) : Math.max(0, level - fadeStep);
+            gates[i] = level;
         }
         gate = level;
+        for (float[] out : buffers.out()) {
+            for (int i = 0; i < frames; i++) {
+                out[i] *= gates[i];
+            }
+        }
     }
 
     @Override

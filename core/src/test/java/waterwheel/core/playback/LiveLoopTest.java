@@ -17,6 +17,7 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.ports.AudioPort;
+import waterwheel.core.ports.ForwardingPort;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Cable;
 import waterwheel.core.rack.Driver;
@@ -41,43 +42,12 @@ class LiveLoopTest {
     Path folder;
 
     /** A simulated interface whose outputs are remembered. */
-    private static final class Recorded implements AudioPort {
-        private final SimulatedInterface port;
+    private static final class Recorded extends ForwardingPort {
         private final float[][] out = new float[8][2 * FRAMES];
         private volatile int frames;
 
         Recorded(Rack rack) {
-            port = new SimulatedInterface(rack, false);
-        }
-
-        @Override
-        public String name() {
-            return port.name();
-        }
-
-        @Override
-        public boolean silent() {
-            return true;
-        }
-
-        @Override
-        public int inputs() {
-            return port.inputs();
-        }
-
-        @Override
-        public int outputs() {
-            return port.outputs();
-        }
-
-        @Override
-        public void open(int sampleRateHz, int maxFrames) {
-            port.open(sampleRateHz, maxFrames);
-        }
-
-        @Override
-        public void read(float[][] in, int count) {
-            port.read(in, count);
+            super(new SimulatedInterface(rack, false));
         }
 
         @Override
@@ -85,15 +55,10 @@ class LiveLoopTest {
             for (int p = 0; p < out.length; p++) {
                 System.arraycopy(written[p], 0, out[p], frames, count);
             }
-            port.write(written, count);
+            super.write(written, count);
             // Only the playing thread writes.
             int end = frames + count;
             frames = end;
-        }
-
-        @Override
-        public void close() {
-            port.close();
         }
     }
 
@@ -195,7 +160,9 @@ class LiveLoopTest {
     @Test
     void without_the_interface_the_session_plays_what_was_captured_or_nothing() throws Exception {
         Session session = looped(session(), i -> i);
-        Session offline = session.withRack(session.rack().withDriver(Driver.SYSTEM));
+        // And where the monitor's pair is not there, it is heard on the first.
+        Session offline =
+                session.withRack(session.rack().withDriver(Driver.SYSTEM).withMonitorPair(3));
         PlayedAway port = new PlayedAway();
         try (Media media = Media.open(offline, folder);
                 Player player = new Player(offline, media, port)) {

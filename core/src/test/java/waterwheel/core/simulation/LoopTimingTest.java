@@ -15,7 +15,7 @@ import org.junit.jupiter.api.Test;
 import waterwheel.core.outboard.LoopAnswer;
 import waterwheel.core.outboard.LoopAsk;
 import waterwheel.core.outboard.LoopTimer;
-import waterwheel.core.ports.AudioPort;
+import waterwheel.core.ports.ForwardingPort;
 import waterwheel.core.processing.Biquad;
 import waterwheel.core.rack.Cable;
 import waterwheel.core.rack.Driver;
@@ -265,53 +265,17 @@ class LoopTimingTest {
     }
 
     /** What a port has passed on. */
-    private static final class Counted implements AudioPort {
-        private final SimulatedInterface port;
+    private static final class Counted extends ForwardingPort {
         private long frames;
 
         Counted(SimulatedInterface port) {
-            this.port = port;
-        }
-
-        @Override
-        public String name() {
-            return port.name();
-        }
-
-        @Override
-        public boolean silent() {
-            return true;
-        }
-
-        @Override
-        public int inputs() {
-            return port.inputs();
-        }
-
-        @Override
-        public int outputs() {
-            return port.outputs();
-        }
-
-        @Override
-        public void open(int sampleRateHz, int maxFrames) {
-            port.open(sampleRateHz, maxFrames);
-        }
-
-        @Override
-        public void read(float[][] in, int count) {
-            port.read(in, count);
+            super(port);
         }
 
         @Override
         public void write(float[][] out, int count) {
             frames += count;
-            port.write(out, count);
-        }
-
-        @Override
-        public void close() {
-            port.close();
+            super.write(out, count);
         }
     }
 
