@@ -14,6 +14,7 @@ import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
@@ -21,12 +22,14 @@ import waterwheel.core.processing.Compressor;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Controls;
+import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.inserts.InsertPanel;
 import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.outboard.OutboardView;
 import waterwheel.desktop.rides.RidesView;
 import waterwheel.desktop.staging.StagingView;
 import waterwheel.desktop.stems.StemsView;
@@ -135,6 +138,10 @@ final class Offscreen {
             if (desk.window().view(step) instanceof StemsView stems) {
                 until(stems::ready);
             }
+            if (desk.window().view(step) instanceof OutboardView outboard) {
+                drawOutboard(stage, model, outboard);
+                continue;
+            }
             draw(stage, step.label().toLowerCase(Locale.ROOT));
             if (step == Step.RIDES) {
                 onInterface(() -> {
@@ -152,6 +159,27 @@ final class Offscreen {
         }
         onInterface(() -> {
             model.transport().stop();
+            return true;
+        });
+    }
+
+    /** Shows what the loops are found to do; the session stays as it was. */
+    private void drawOutboard(Stage stage, SessionModel model, OutboardView outboard) throws IOException {
+        Channel before = onInterface(model::selectedChannel);
+        Session session = onInterface(model::session);
+        onInterface(() -> {
+            HardwareSlot.of(session).stream().findFirst().ifPresent(slot -> model.select(slot.channel()));
+            outboard.timeAll();
+            return true;
+        });
+        until(outboard::timed);
+        until(() -> model.levels().complete());
+        draw(stage, "outboard");
+        onInterface(() -> {
+            if (!model.session().equals(session)) {
+                model.undo();
+            }
+            model.select(before.id());
             return true;
         });
     }

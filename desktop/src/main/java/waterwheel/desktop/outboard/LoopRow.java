@@ -105,7 +105,7 @@ final class LoopRow extends HBox {
         unit.setText(loop.unit().flatMap(session.rack()::unit).map(Unit::name).orElse("no unit told"));
         show(sent, sentText, Stage.SENT, PortSide.OUTPUT, loop.sendPort());
         show(back, backText, Stage.RETURNED, PortSide.INPUT, loop.returnPort());
-        time.setText(loop.timing().map(LoopRow::inWords).orElse(loop.patched() ? "not timed" : "not patched"));
+        time.setText(loop.timing().map(LoopRow::inWords).orElse(loop.patched() ? "not timed" : "no ports yet"));
         Optional<SlotState> state = model.state(slot);
         capture.setText(state.map(s -> s.state().label()).orElse("\u2026"));
         capture.pseudoClassStateChanged(OPEN, state.map(SlotState::open).orElse(false));
@@ -127,7 +127,7 @@ final class LoopRow extends HBox {
         Figures known = figures.get();
         bar.show(known);
         if (known.silent()) {
-            text.setText(stage == Stage.SENT ? "nothing is sent" : "nothing came back");
+            text.setText("nothing");
             return;
         }
         double dbu = known.averageDbfs()

@@ -83,6 +83,18 @@ final class OutboardModel {
         }
     }
 
+    /** Looks at the selected channel's slot, where it has one and another channel's was looked at. */
+    void followSelection() {
+        HardwareSlot now = selected.get();
+        Channel channel = model.selectedChannel();
+        if (now == null || !now.channel().equals(channel.id())) {
+            slots().stream()
+                    .filter(slot -> slot.channel().equals(channel.id()))
+                    .findFirst()
+                    .ifPresent(selected::set);
+        }
+    }
+
     ReadOnlyObjectProperty<Map<HardwareSlot, TimingRun.Found>> foundProperty() {
         return found.getReadOnlyProperty();
     }

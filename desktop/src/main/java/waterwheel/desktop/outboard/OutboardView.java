@@ -76,7 +76,10 @@ public final class OutboardView extends VBox {
         getChildren().addAll(title(), settings(), scroll);
         session.keep(session.historyProperty().subscribe(history -> update()));
         session.keep(session.levelsProperty().subscribe(levels -> update()));
-        session.keep(session.selectedProperty().subscribe(id -> update()));
+        session.keep(session.selectedProperty().subscribe(id -> {
+            model.followSelection();
+            update();
+        }));
         model.selectedProperty().subscribe(slot -> update());
         model.foundProperty().subscribe(found -> update());
 
@@ -98,6 +101,7 @@ public final class OutboardView extends VBox {
         driver.getItems().setAll(Driver.values());
         driver.setConverter(new Words<>(Driver::label));
         driver.getStyleClass().add("small");
+        driver.setMinWidth(142);
         driver.setTooltip(new Tooltip("By what audio goes in and out"));
         driver.setAccessibleText("Interface");
         driver.setOnAction(event -> {
@@ -112,6 +116,7 @@ public final class OutboardView extends VBox {
                         .toList());
         monitor.setConverter(new Words<>(pair -> "outputs " + (2 * pair - 1) + "\u2013" + 2 * pair));
         monitor.getStyleClass().add("small");
+        monitor.setMinWidth(104);
         monitor.setTooltip(new Tooltip("The pair of outputs that the mix is heard on"));
         monitor.setAccessibleText("Monitor on");
         monitor.setOnAction(event -> {
@@ -120,9 +125,9 @@ public final class OutboardView extends VBox {
                 model.edit(RackEdits.rack("Monitor", rack -> rack.withMonitorPair(pair)));
             }
         });
+        add.setMinWidth(96);
         add.setOnAction(event -> model.addLoop());
-        time.setId("time-all");
-        time.setOnAction(event -> model.time(model.slots()));
+        time.setOnAction(event -> timeAll());
         capture.setOnAction(event -> model.capture(model.wanting()));
         sheet.setOnAction(event -> model.writeSheet());
         takes.getStyleClass().add("muted");
@@ -169,6 +174,16 @@ public final class OutboardView extends VBox {
         Label label = new Label(text);
         label.setMinWidth(Region.USE_PREF_SIZE);
         return label;
+    }
+
+    /** Times all loops, as its button does. */
+    public void timeAll() {
+        model.time(model.slots());
+    }
+
+    /** Whether all loops were timed since the session was opened. */
+    public boolean timed() {
+        return model.foundProperty().get().keySet().containsAll(model.slots());
     }
 
     private void update() {
