@@ -2,7 +2,6 @@ package waterwheel.core.ports;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
-import static org.assertj.core.api.Assertions.within;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.io.File;
@@ -66,8 +65,17 @@ class JackPortTest {
         return port;
     }
 
-    /** Sends an impulse by output 1 and returns when it came back to input 1, in frames; -1 where it did not. */
+    /** When an impulse comes back, in frames; on a busy machine one may come too late and be dropped, so a few are sent. */
     private static int arrival(JackPort port) {
+        int found = -1;
+        for (int i = 0; i < 5 && found < 0; i++) {
+            found = impulse(port);
+        }
+        return found;
+    }
+
+    /** Sends an impulse by output 1 and returns when it came back to input 1, in frames; -1 where it did not. */
+    private static int impulse(JackPort port) {
         float[][] in = new float[port.inputs()][BLOCK];
         float[][] out = new float[port.outputs()][BLOCK];
         int found = -1;
@@ -119,7 +127,8 @@ class JackPortTest {
                 port.read(in, BLOCK);
                 port.write(out, BLOCK);
             }
-            assertThat((System.nanoTime() - began) * 1e-9).isCloseTo(188.0 * BLOCK / RATE, within(0.25));
+            // Later is the machine's doing, earlier the port's own; what the rings hold may run ahead.
+            assertThat((System.nanoTime() - began) * 1e-9).isGreaterThan(188.0 * BLOCK / RATE - 0.05);
         }
     }
 

@@ -22,6 +22,7 @@ import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.PortSide;
 import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
@@ -60,6 +61,7 @@ public final class OutboardView extends VBox {
         inputs = new PortColumn(model, PortSide.INPUT, SimulatedInterface.PORTS);
         detail = new LoopDetail(model);
         getStyleClass().addAll("view", "outboard");
+        setMinWidth(0);
         empty.setWrapText(true);
         empty.getStyleClass().add("muted");
         loops.getStyleClass().add("loops");
@@ -87,13 +89,18 @@ public final class OutboardView extends VBox {
         loops.layoutBoundsProperty().subscribe(bounds -> Platform.runLater(links::draw));
     }
 
-    private static HBox title() {
+    private HBox title() {
         Label title = new Label("Outboard");
         title.getStyleClass().add("view-title");
+        title.setMinWidth(Region.USE_PREF_SIZE);
         Label hint = new Label("What leaves by the interface, goes through a unit, and comes back.");
         hint.getStyleClass().add("muted");
-        HBox line = new HBox(12, title, hint);
-        line.setAlignment(Pos.BASELINE_LEFT);
+        hint.setMinWidth(0);
+        WholeText.onHover(hint);
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        HBox line = new HBox(8, title, hint, gap, label("Interface"), driver, label("Monitor on"), monitor);
+        line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
 
@@ -125,7 +132,6 @@ public final class OutboardView extends VBox {
                 model.edit(RackEdits.rack("Monitor", rack -> rack.withMonitorPair(pair)));
             }
         });
-        add.setMinWidth(96);
         add.setOnAction(event -> model.addLoop());
         time.setOnAction(event -> timeAll());
         capture.setOnAction(event -> model.capture(model.wanting()));
@@ -134,8 +140,7 @@ public final class OutboardView extends VBox {
         takes.setMinWidth(0);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox line = new HBox(
-                8, label("Interface"), driver, label("Monitor on"), monitor, gap, takes, add, time, capture, sheet);
+        HBox line = new HBox(8, takes, gap, add, time, capture, sheet);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().add("settings");
         return line;

@@ -48,6 +48,7 @@ public final class PathView extends VBox {
         setAccessibleText("Path of the selected channel");
         Label title = new Label("Path");
         title.getStyleClass().add("muted");
+        title.setMinWidth(USE_PREF_SIZE);
         name.getStyleClass().add("view-title");
         what.getStyleClass().add("muted");
         what.setMinWidth(0);
