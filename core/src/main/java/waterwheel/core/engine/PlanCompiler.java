@@ -7,7 +7,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
@@ -23,10 +22,7 @@ import waterwheel.core.path.Motion;
 import waterwheel.core.path.Stage;
 import waterwheel.core.path.Step;
 import waterwheel.core.processing.Effects;
-import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.processing.Processors;
-import waterwheel.core.rack.Capture;
-import waterwheel.core.rack.Loop;
 import waterwheel.core.routing.Connections;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.routing.Wiring;
@@ -57,7 +53,7 @@ public final class PlanCompiler {
     /** Whether the plan's shape must not hang on values that move while it is played. */
     private final boolean played;
 
-    private final LiveLoops loops;
+    private final LoopSignals loops;
 
     private final PlanBuilder plan;
 
@@ -99,13 +95,13 @@ public final class PlanCompiler {
 
     private PlanCompiler(
             Session session, @Nullable Predicate<Track> included, double outputGain, boolean played, LiveLoops loops) {
-        this.loops = loops;
         this.session = ClipRides.laid(session);
         this.paths = ChannelPaths.of(this.session);
         this.included = included == null ? track -> true : included;
         this.outputGain = outputGain;
         this.played = played;
         plan = new PlanBuilder(played);
+        this.loops = new LoopSignals(plan, this.session, loops, played);
         whole = included == null ? heard : new Layer();
         listenedTo = included == null ? Set.of() : listenedTo(session);
     }
@@ -282,7 +278,7 @@ public final class PlanCompiler {
         plan.addSum(new SignalId(session.mainId(), SignalId.Point.MONITOR), 2, inputs);
     }
 
-    private static Signal.Edge straight(int signal, int planes) {
+    static Signal.Edge straight(int signal, int planes) {
         return new Signal.Edge(signal, GainMatrix.diagonal(planes, 1));
     }
 
@@ -353,7 +349,7 @@ public final class PlanCompiler {
 
     private Signal.Edge throughInsert(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
         if (insert.processor().kind().loops()) {
-            return throughLoop(channel, before, insert, aside);
+            return loops.through(channel, before, insert, aside);
         }
         Signal.Edge edge = insert.rides()
                 .active(Insert.INPUT.key())
@@ -379,75 +375,6 @@ public final class PlanCompiler {
                 latency + Effects.latencyFrames(insert.processor(), session.sampleRateHz()),
                 silent);
         return straight(at, channel.planes());
-    }
-
-    /**
-     * What comes back of what is sent, beside what does not leave. While it is bypassed, all is as late as ever. A loop of
-     * which nothing is known passes nothing.
-     */
-    private Signal.Edge throughLoop(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
-        int planes = channel.planes();
-        String slot = insert.id().value();
-        Signal.Edge out = before.times(Decibels.toFactor(insert.inputDb()));
-        int sent = plan.addSum(new SignalId(channel.id(), SignalId.Point.SENT, slot, aside), planes, out);
-        note(channel, aside, Stage.SENT, slot, straight(sent, planes));
-        int back = returned(channel, insert, sent, aside);
-        note(channel, aside, Stage.RETURNED, slot, straight(back, planes));
-        int rest = HardwareLoop.fineFrames(insert.processor());
-        if (rest > 0) {
-            Insert waiting = new Insert(
-                    insert.id(),
-                    insert.processor().withLoop(insert.processor().loop().withCapture(Optional.empty())),
-                    false,
-                    0,
-                    0,
-                    1);
-            back = plan.add(
-                    new Signal.Processed(
-                            new SignalId(channel.id(), SignalId.Point.ALIGNED, slot, aside),
-                            planes,
-                            straight(back, planes),
-                            OptionalInt.empty(),
-                            waiting),
-                    plan.latency(back) + rest,
-                    plan.silent(straight(back, planes)));
-        }
-        double wet = insert.bypassed() ? 0 : Decibels.toFactor(insert.outputDb()) * insert.mix();
-        List<Signal.Edge> both = new ArrayList<>();
-        both.add(straight(back, planes).times(wet * HardwareLoop.sign(insert.processor())));
-        both.add(before.times(insert.bypassed() ? 1 : 1 - insert.mix()));
-        if (!played) {
-            both.removeIf(edge -> edge.gain().silent());
-        }
-        return straight(
-                plan.addSum(new SignalId(channel.id(), SignalId.Point.INSERT, slot, aside), planes, both), planes);
-    }
-
-    private int returned(Channel channel, Insert insert, int sent, boolean aside) {
-        int planes = channel.planes();
-        Loop loop = insert.processor().loop();
-        SignalId id =
-                new SignalId(channel.id(), SignalId.Point.RETURNED, insert.id().value(), aside);
-        int late = HardwareLoop.wholeFrames(insert.processor());
-        if (!aside && loops.live(channel, insert)) {
-            return plan.add(
-                    new Signal.Returned(id, planes, sent, loop.sendPort(), loop.returnPort()),
-                    plan.latency(sent) + late,
-                    false);
-        }
-        // Of the share of a stem that is silent nothing comes back.
-        boolean sounds = played || !plan.silent(straight(sent, planes));
-        List<Clip> recorded = loop.capture()
-                .filter(any -> sounds)
-                .map(capture -> List.of(recorded(capture, late)))
-                .orElse(List.of());
-        return plan.add(new Signal.Source(id, planes, recorded), 0, !sounds);
-    }
-
-    /** A capture on the song's line: what came back of the song's first frame lies at 0. */
-    private Clip recorded(Capture capture, int late) {
-        long held = session.source(capture.source()).frames() - late;
-        return new Clip(capture.source(), 0, late, Math.max(1, held), 0);
     }
 
     /** What an insert listens to: the same in a stem as in the mix. A mono channel's hears half the sum of both sides. */

@@ -1,0 +1,111 @@
+package waterwheel.core.engine;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.path.Stage;
+import waterwheel.core.processing.HardwareLoop;
+import waterwheel.core.rack.Capture;
+import waterwheel.core.rack.Loop;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.Clip;
+import waterwheel.core.session.Session;
+import waterwheel.core.units.Decibels;
+
+/** The signals of hardware slots in a plan that comes to be: what is sent, what comes back, and the sum of both ways. */
+final class LoopSignals {
+    private final PlanBuilder plan;
+    private final Session session;
+    private final LiveLoops loops;
+    private final boolean played;
+
+    /**
+     * Makes the signals of a plan.
+     *
+     * @param loops which of them run through an interface
+     * @param played whether gains of 0 keep their edges, because they may move
+     */
+    LoopSignals(PlanBuilder plan, Session session, LiveLoops loops, boolean played) {
+        this.plan = plan;
+        this.session = session;
+        this.loops = loops;
+        this.played = played;
+    }
+
+    private void note(Channel channel, boolean aside, Stage stage, String part, Signal.Edge edge) {
+        if (!aside) {
+            plan.place(channel.id(), stage, part, edge);
+        }
+    }
+
+    /**
+     * What comes back of what is sent, beside what does not leave. While it is bypassed, all is as late as ever. A loop of
+     * which nothing is known passes nothing.
+     */
+    Signal.Edge through(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
+        int planes = channel.planes();
+        String slot = insert.id().value();
+        Signal.Edge out = before.times(Decibels.toFactor(insert.inputDb()));
+        int sent = plan.addSum(new SignalId(channel.id(), SignalId.Point.SENT, slot, aside), planes, out);
+        note(channel, aside, Stage.SENT, slot, PlanCompiler.straight(sent, planes));
+        int back = returned(channel, insert, sent, aside);
+        note(channel, aside, Stage.RETURNED, slot, PlanCompiler.straight(back, planes));
+        int rest = HardwareLoop.fineFrames(insert.processor());
+        if (rest > 0) {
+            Insert waiting = new Insert(
+                    insert.id(),
+                    insert.processor().withLoop(insert.processor().loop().withCapture(Optional.empty())),
+                    false,
+                    0,
+                    0,
+                    1);
+            back = plan.add(
+                    new Signal.Processed(
+                            new SignalId(channel.id(), SignalId.Point.ALIGNED, slot, aside),
+                            planes,
+                            PlanCompiler.straight(back, planes),
+                            OptionalInt.empty(),
+                            waiting),
+                    plan.latency(back) + rest,
+                    plan.silent(PlanCompiler.straight(back, planes)));
+        }
+        double wet = insert.bypassed() ? 0 : Decibels.toFactor(insert.outputDb()) * insert.mix();
+        List<Signal.Edge> both = new ArrayList<>();
+        both.add(PlanCompiler.straight(back, planes).times(wet * HardwareLoop.sign(insert.processor())));
+        both.add(before.times(insert.bypassed() ? 1 : 1 - insert.mix()));
+        if (!played) {
+            both.removeIf(edge -> edge.gain().silent());
+        }
+        return PlanCompiler.straight(
+                plan.addSum(new SignalId(channel.id(), SignalId.Point.INSERT, slot, aside), planes, both), planes);
+    }
+
+    private int returned(Channel channel, Insert insert, int sent, boolean aside) {
+        int planes = channel.planes();
+        Loop loop = insert.processor().loop();
+        SignalId id =
+                new SignalId(channel.id(), SignalId.Point.RETURNED, insert.id().value(), aside);
+        int late = HardwareLoop.wholeFrames(insert.processor());
+        if (!aside && loops.live(channel, insert)) {
+            return plan.add(
+                    new Signal.Returned(id, planes, sent, loop.sendPort(), loop.returnPort()),
+                    plan.latency(sent) + late,
+                    false);
+        }
+        // Of the share of a stem that is silent nothing comes back.
+        boolean sounds = played || !plan.silent(PlanCompiler.straight(sent, planes));
+        List<Clip> recorded = loop.capture()
+                .filter(any -> sounds)
+                .map(capture -> List.of(recorded(capture, late)))
+                .orElse(List.of());
+        return plan.add(new Signal.Source(id, planes, recorded), 0, !sounds);
+    }
+
+    /** A capture on the song's line: what came back of the song's first frame lies at 0. */
+    private Clip recorded(Capture capture, int late) {
+        long held = session.source(capture.source()).frames() - late;
+        return new Clip(capture.source(), 0, late, Math.max(1, held), 0);
+    }
+}
