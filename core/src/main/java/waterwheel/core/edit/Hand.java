@@ -1,6 +1,7 @@
 package waterwheel.core.edit;
 
 import java.util.List;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.rides.Control;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ControlId;
@@ -16,7 +17,7 @@ public final class Hand {
     private Hand() {}
 
     /**
-     * Moves a control.
+     * Moves a control, or sets what cannot be ridden.
      *
      * @param along the channels that a fader, trim or mute is meant for, its own among them; none for it alone, whatever
      *     it is linked to
@@ -25,6 +26,10 @@ public final class Hand {
      */
     public static Edit move(Session session, ControlId id, List<Channel> along, long frame, double value) {
         Channel channel = session.find(id.owner()).orElse(null);
+        if (channel != null && id.part() instanceof ControlId.OfInsert(SlotId slot) && !Controls.has(session, id)) {
+            // What cannot be ridden is set, and nothing lies on top of it.
+            return FlowEdits.insert(channel, slot, insert -> insert.with(id.key(), value));
+        }
         if (channel != null && id.part() instanceof ControlId.OfStrip) {
             if (id.key().equals(Strip.FADER.key())) {
                 return fader(session, id, channel, along, frame, value);

@@ -62,6 +62,18 @@ public final class Controls {
     }
 
     /**
+     * Whether the session has something that a hand sets, be it a control or what cannot be ridden: a setting that an
+     * insert's processor is built by, and what lies around a hardware loop.
+     */
+    public static boolean settable(Session session, ControlId id) {
+        return has(session, id)
+                || (id.part() instanceof ControlId.OfInsert(SlotId slot)
+                        && session.find(id.owner()).stream()
+                                .flatMap(channel -> channel.strip().inserts().stream())
+                                .anyMatch(insert -> insert.id().equals(slot)));
+    }
+
+    /**
      * What a control is.
      *
      * @throws IllegalArgumentException if the session has no such control

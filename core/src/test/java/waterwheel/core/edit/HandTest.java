@@ -12,8 +12,11 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.Parameter;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Equaliser;
+import waterwheel.core.processing.HardwareLoop;
+import waterwheel.core.processing.Limiter;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
@@ -128,5 +131,39 @@ class HandTest {
         assertThat(alone.channel(TWO).strip().faderDb()).isEqualTo(0);
         Session silent = moved(session, fader, Double.NEGATIVE_INFINITY);
         assertThat(silent.channel(ONE).strip().faderDb()).isEqualTo(Double.NEGATIVE_INFINITY);
+    }
+
+    @Test
+    void what_cannot_be_ridden_is_set_by_hand_all_the_same() {
+        SlotId limiter = new SlotId("2");
+        SlotId loop = new SlotId("3");
+        Session with = session.withStrip(
+                ONE, s -> s.withInserts(List.of(Insert.of(limiter, Limiter.KIND), Insert.of(loop, HardwareLoop.KIND))));
+        String built = Limiter.KIND.parameters().stream()
+                .filter(Parameter::built)
+                .findFirst()
+                .orElseThrow()
+                .key();
+        double value = Limiter.KIND.parameter(built).most();
+        assertThat(insert(moved(with, ControlId.ofInsert(ONE, limiter, built), value), 0)
+                        .processor()
+                        .value(built))
+                .isEqualTo(value);
+        assertThat(insert(moved(with, ControlId.ofInsert(ONE, loop, "bypassed"), 1), 1)
+                        .bypassed())
+                .isTrue();
+        assertThat(insert(moved(with, ControlId.ofInsert(ONE, loop, "inputDb"), -40), 1)
+                        .inputDb())
+                .isEqualTo(-Insert.GAIN_LIMIT_DB);
+        assertThat(insert(moved(with, ControlId.ofInsert(ONE, loop, "mix"), 0.5), 1)
+                        .mix())
+                .isEqualTo(0.5);
+        ControlId gone = ControlId.ofInsert(ONE, new SlotId("4"), "mix");
+        assertThat(Controls.settable(with, gone)).isFalse();
+        assertThat(moved(with, gone, 0.5)).isEqualTo(with);
+    }
+
+    private static Insert insert(Session session, int place) {
+        return session.channel(ONE).strip().inserts().get(place);
     }
 }

@@ -110,7 +110,7 @@ public final class RideMark {
 
     private void move(double value, String gesture, boolean alone) {
         ControlId present = id.get();
-        if (present != null && Controls.has(session(), present)) {
+        if (present != null && Controls.settable(session(), present)) {
             model.hand().move(present, value, gesture, alone);
             if (control instanceof ToggleButton toggle && Controls.has(session(), present)) {
                 // A click turns the button over, also where the switch stays.

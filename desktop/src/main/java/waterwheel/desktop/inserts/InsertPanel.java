@@ -253,13 +253,7 @@ public final class InsertPanel extends VBox {
                 parameter.unit(),
                 decimals,
                 step,
-                value -> {
-                    if (parameter.built()) {
-                        edit(i -> i.withProcessor(i.processor().with(parameter.key(), value)));
-                    } else {
-                        mark[0].move(value, "");
-                    }
-                });
+                value -> mark[0].move(value, ""));
         mark[0] = RideMark.on(field, model, () -> controlId(parameter.key()));
         updates.add(() -> {
             Insert now = insert();

@@ -31,11 +31,13 @@ public final class Hand {
         // Told anew also where it is the same one.
         last.set(null);
         last.set(id);
-        if (model.rideTakes().writes()) {
+        boolean control = Controls.has(session, id);
+        if (control && model.rideTakes().writes()) {
             model.rideTakes().move(id, value);
             return;
         }
-        boolean fixed = Controls.control(session, id).scale() == Scale.SWITCH
+        boolean fixed = control
+                && Controls.control(session, id).scale() == Scale.SWITCH
                 && Controls.moving(session, id).isPresent();
         if (fixed) {
             model.tell(Controls.name(session, id) + " of " + Controls.ownerName(session, id)

@@ -11,6 +11,8 @@ import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
 import javafx.scene.shape.CubicCurve;
 import org.junit.jupiter.api.BeforeEach;
@@ -231,5 +233,23 @@ class OutboardTest extends DrivenApplication {
         press("Recall sheet");
         assertThat(texts()).anyMatch(t -> t.contains("Grindstone drive pedal, Send gain: \u221220.0 dB (was 0.0 dB)"));
         Files.deleteIfExists(folder.resolve(RecallPage.FILE));
+    }
+
+    @Test
+    void a_loop_is_bypassed_in_the_Path_and_mixed_in_its_settings() throws Exception {
+        robot.interact(() -> model().select(new ChannelId("double-bass-mic")));
+        ToggleButton bypass = shown(ToggleButton.class, b -> b.getText().equals("Bypass"));
+        robot.interact(bypass::fire);
+        assertThat(insert(model().selectedChannel().id()).bypassed()).isTrue();
+        assertThat(bypass.isSelected()).isTrue();
+        robot.interact(bypass::fire);
+        assertThat(insert(model().selectedChannel().id()).bypassed()).isFalse();
+        press("Settings");
+        TextField mix = shown(
+                TextField.class, f -> String.valueOf(f.getAccessibleText()).startsWith("Mix: how much is processed"));
+        robot.interact(mix::requestFocus);
+        robot.interact(() -> mix.setText("40"));
+        robot.push(KeyCode.ENTER);
+        assertThat(insert(model().selectedChannel().id()).mix()).isEqualTo(0.4);
     }
 }
