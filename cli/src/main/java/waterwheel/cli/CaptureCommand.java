@@ -46,12 +46,11 @@ final class CaptureCommand implements Callable<Integer> {
         try (SessionLock lock = SessionLock.acquire(options.folder())) {
             SessionFolder.Loaded read = SessionFolder.load(options.folder());
             Session session = read.session();
-            List<SlotState> states = states(session);
             Set<HardwareSlot> wanting = new LinkedHashSet<>();
             if (!names.isEmpty()) {
                 wanting.addAll(HardwareNames.slots(spec, session, names));
             } else {
-                states.stream().filter(SlotState::wanting).forEach(state -> wanting.add(state.slot()));
+                states(session).stream().filter(SlotState::wanting).forEach(state -> wanting.add(state.slot()));
             }
             List<List<HardwareSlot>> passes = Captures.passes(session, wanting);
             if (!passes.isEmpty() && !options.json()) {
@@ -81,11 +80,7 @@ final class CaptureCommand implements Callable<Integer> {
 
         @Override
         public void pass(List<Captured> captured) throws SessionFileException {
-            Session session = saved.session();
-            for (Captured one : captured) {
-                session = one.into(session);
-            }
-            saved = lock.save(session, saved);
+            saved = lock.save(Captured.into(saved.session(), captured), saved);
             all.addAll(captured);
         }
     }

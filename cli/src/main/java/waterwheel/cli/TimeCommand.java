@@ -11,7 +11,6 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import waterwheel.core.captures.TimingRun;
-import waterwheel.core.edit.RackEdits;
 import waterwheel.core.json.Json;
 import waterwheel.core.outboard.LoopAnswer;
 import waterwheel.core.playback.Player;
@@ -54,13 +53,8 @@ final class TimeCommand implements Callable<Integer> {
                             progress));
             Session timed = session;
             for (TimingRun.Found one : found) {
-                if (one.answer() instanceof LoopAnswer.Timed answer) {
-                    timed = RackEdits.timing(
-                                    session.channel(one.slot().channel()),
-                                    one.slot().slot(),
-                                    answer.timing())
-                            .apply(timed);
-                }
+                Session before = timed;
+                timed = one.noting(before).map(edit -> edit.apply(before)).orElse(before);
             }
             if (apply && !timed.equals(session)) {
                 lock.save(timed, read);

@@ -4,13 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.networknt.schema.JsonSchema;
-import com.networknt.schema.JsonSchemaFactory;
-import com.networknt.schema.SpecVersion;
-import java.io.ByteArrayOutputStream;
-import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -20,7 +13,6 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.session.ChannelId;
@@ -29,36 +21,7 @@ import waterwheel.core.session.Vca;
 import waterwheel.core.store.SessionFolder;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
-class CommandsTest {
-    @TempDir
-    Path folder;
-
-    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
-    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
-
-    private int run(String... args) {
-        out.reset();
-        err.reset();
-        return Main.run(
-                new PrintStream(out, true, StandardCharsets.UTF_8),
-                new PrintStream(err, true, StandardCharsets.UTF_8),
-                args);
-    }
-
-    private String err() {
-        return err.toString(StandardCharsets.UTF_8);
-    }
-
-    /** What was printed, as one document that fits its schema. */
-    private JsonNode json(String schema) throws Exception {
-        JsonNode document = new ObjectMapper().readTree(out.toString(StandardCharsets.UTF_8));
-        Path file = Path.of("..", "docs", "schema", schema + ".schema.json");
-        JsonSchema found =
-                JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012).getSchema(Files.readString(file));
-        assertThat(found.validate(document)).as("against " + file).isEmpty();
-        return document;
-    }
-
+class CommandsTest extends RunCommands {
     private Path tone(String name, double peakDbfs, int seconds) throws Exception {
         float[][] planes = new float[1][48_000 * seconds];
         double amplitude = Math.pow(10, peakDbfs / 20);
@@ -116,9 +79,7 @@ class CommandsTest {
         void lines_come_one_a_file() throws Exception {
             String file = tone("tone.wav", -18, 1).toString();
             assertThat(run("measure", "--jsonl", file, file)).isZero();
-            assertThat(out.toString(StandardCharsets.UTF_8).lines())
-                    .hasSize(2)
-                    .allMatch(l -> l.startsWith("{\"path\""));
+            assertThat(out().lines()).hasSize(2).allMatch(l -> l.startsWith("{\"path\""));
         }
 
         @Test
@@ -148,9 +109,8 @@ class CommandsTest {
 
         @Test
         void its_file_fits_the_published_schema() throws Exception {
-            out.reset();
-            out.writeBytes(Files.readAllBytes(Path.of(session, "session.json")));
-            assertThat(json("session").get("panLaw").textValue()).isEqualTo("-6 dB");
+            String text = Files.readString(Path.of(session, "session.json"));
+            assertThat(fitting(text, "session").get("panLaw").textValue()).isEqualTo("-6 dB");
         }
 
         @Test
@@ -165,7 +125,7 @@ class CommandsTest {
                 one,faderDb,song,offset,false,0,-1.5,dB,hold
                 """);
             assertThat(run("rides", session, "--import", csv)).isZero();
-            assertThat(out.toString(StandardCharsets.UTF_8)).contains("--apply");
+            assertThat(out()).contains("--apply");
             assertThat(run("rides", session, "--import", csv, "--apply", "--json"))
                     .isZero();
             JsonNode curve = json("rides").get("curves").get(0);
@@ -191,7 +151,7 @@ class CommandsTest {
         void channels_make_room_for_another_and_wrong_names_are_told() {
             assertThat(run("rides", session, "--make-room", "one", "--for", "two", "--depth", "6", "--apply"))
                     .isZero();
-            assertThat(out.toString(StandardCharsets.UTF_8)).contains("two").contains("with an offset");
+            assertThat(out()).contains("two").contains("with an offset");
             assertThat(run("rides", session, "--make-room", "one")).isEqualTo(2);
             assertThat(err()).contains("who is to step back");
             assertThat(run("rides", session, "--make-room", "nobody", "--for", "two"))
@@ -203,7 +163,7 @@ class CommandsTest {
         void room_by_a_bell_and_a_held_level_tell_what_they_would_do() throws Exception {
             assertThat(run("rides", session, "--make-room", "one", "--for", "two", "--by", "bell", "--apply"))
                     .isZero();
-            assertThat(out.toString(StandardCharsets.UTF_8))
+            assertThat(out())
                     .contains("one over the rest, LU:")
                     .contains("Whole song")
                     .contains("Equaliser: bell 2 gain");
@@ -312,7 +272,7 @@ class CommandsTest {
             assertThat(vca.get("sides").get(0).get("samplePeakDbfs").doubleValue())
                     .isCloseTo(-12 - 4, within(0.01));
             assertThat(run("levels", session)).isZero();
-            assertThat(out.toString(StandardCharsets.UTF_8)).contains("VCA All, loudest member");
+            assertThat(out()).contains("VCA All, loudest member");
         }
 
         @Test

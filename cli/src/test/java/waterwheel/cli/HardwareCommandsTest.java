@@ -4,12 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.networknt.schema.JsonSchemaFactory;
-import com.networknt.schema.SpecVersion;
-import java.io.ByteArrayOutputStream;
-import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -22,7 +16,6 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.SampleEncoding;
@@ -40,34 +33,9 @@ import waterwheel.core.store.SessionFolder;
 
 /** The round from the command line: ports, time, capture, render, and render again without the interface. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
-class HardwareCommandsTest {
-    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
-    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
-
-    @TempDir
-    Path folder;
-
-    private int run(String... args) {
-        out.reset();
-        err.reset();
-        return Main.run(
-                new PrintStream(out, true, StandardCharsets.UTF_8),
-                new PrintStream(err, true, StandardCharsets.UTF_8),
-                args);
-    }
-
+class HardwareCommandsTest extends RunCommands {
     private String said() {
-        return out.toString(StandardCharsets.UTF_8) + err.toString(StandardCharsets.UTF_8);
-    }
-
-    private JsonNode json(String schema) throws Exception {
-        JsonNode document = new ObjectMapper().readTree(out.toString(StandardCharsets.UTF_8));
-        String text = Files.readString(Path.of("..", "docs", "schema", schema + ".schema.json"));
-        assertThat(JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
-                        .getSchema(text)
-                        .validate(document))
-                .isEmpty();
-        return document;
+        return out() + err();
     }
 
     private String session() {

@@ -83,9 +83,7 @@ public final class CaptureRun {
                     Team team = Team.ofAllProcessors()) {
                 captured = pass(now, passes.get(p), media, team, part);
             }
-            for (Captured one : captured) {
-                now = one.into(now);
-            }
+            now = Captured.into(now, captured);
             kept.pass(captured);
         }
         return now;

@@ -3,6 +3,7 @@ package waterwheel.core.captures;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import waterwheel.core.edit.RackEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.rack.Capture;
 import waterwheel.core.session.Session;
@@ -17,24 +18,28 @@ import waterwheel.core.sources.SourceId;
  * @param clippedSamples how many samples came back at full scale: what was above is lost
  */
 public record Captured(HardwareSlot slot, AudioSource source, Capture capture, long clippedSamples) {
+    /** Returns a session that plays all of some recordings. */
+    public static Session into(Session session, List<Captured> captured) {
+        Session out = session;
+        for (Captured one : captured) {
+            out = one.into(out);
+        }
+        return out;
+    }
+
     /**
      * Returns a session that plays the recording in its slot. The earlier recording stays on disk; it leaves the list of
      * sources. A slot that is gone meanwhile changes nothing.
      */
-    public Session into(Session session) {
-        if (session.find(slot.channel()).isEmpty()
-                || HardwareSlot.of(session).stream().noneMatch(slot::equals)) {
+    Session into(Session session) {
+        if (!HardwareSlot.of(session).contains(slot)) {
             return session;
         }
         List<AudioSource> sources = new ArrayList<>(session.sources());
         sources.add(source);
-        Session held = session.withSources(sources).withStrip(slot.channel(), strip -> {
-            List<Insert> inserts = new ArrayList<>(strip.inserts());
-            inserts.replaceAll(insert -> insert.id().equals(slot.slot())
-                    ? insert.withLoop(insert.processor().loop().withCapture(Optional.of(capture)))
-                    : insert);
-            return strip.withInserts(inserts);
-        });
+        Session held = RackEdits.loop(
+                        session.channel(slot.channel()), slot.slot(), loop -> loop.withCapture(Optional.of(capture)))
+                .apply(session.withSources(sources));
         return withoutUnused(held, slot.insert(session));
     }
 

@@ -4,6 +4,9 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.RackEdits;
 import waterwheel.core.errors.DeviceException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.outboard.LoopAnswer;
@@ -28,7 +31,15 @@ public final class TimingRun {
      * @param answer of the first side; where a side does not answer, of that one
      * @param sentence what is wrong; empty where nothing is
      */
-    public record Found(HardwareSlot slot, LoopAnswer answer, String sentence) {}
+    public record Found(HardwareSlot slot, LoopAnswer answer, String sentence) {
+        /** The edit that notes the timing; empty where there is none, or the slot is gone meanwhile. */
+        public Optional<Edit> noting(Session session) {
+            return answer instanceof LoopAnswer.Timed(LoopTiming timing, var _, var _, var _)
+                            && HardwareSlot.of(session).contains(slot)
+                    ? Optional.of(RackEdits.timing(session.channel(slot.channel()), slot.slot(), timing))
+                    : Optional.empty();
+        }
+    }
 
     /**
      * Times some slots.
@@ -71,9 +82,7 @@ public final class TimingRun {
         Loop loop = insert.processor().loop();
         int planes = session.channel(slot.channel()).planes();
         List<LoopAsk> asks = new ArrayList<>();
-        boolean there = loop.patched()
-                && loop.sendPort() + planes - 1 <= port.outputs()
-                && loop.returnPort() + planes - 1 <= port.inputs();
+        boolean there = loop.within(port.inputs(), port.outputs(), planes);
         for (int p = 0; there && p < planes; p++) {
             asks.add(new LoopAsk(loop.sendPort() + p, loop.returnPort() + p));
         }

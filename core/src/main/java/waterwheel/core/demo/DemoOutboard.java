@@ -9,11 +9,11 @@ import java.util.Set;
 import waterwheel.core.captures.CaptureRun;
 import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.captures.TimingRun;
+import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.edit.RackEdits;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
-import waterwheel.core.outboard.LoopAnswer;
 import waterwheel.core.playback.Player;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Cable;
@@ -64,13 +64,11 @@ final class DemoOutboard {
         session = slot(session, BASS, PEDAL, 5, 5, 0, -12, 0.35);
         session = slot(session, DULCIMER, SPRINGS, 7, 7, 0, -6, 0.3);
         // Springs answer longest and loudest long after they began; by hand they are set back to their first answer.
-        session = session.withStrip(
-                DULCIMER,
-                strip -> strip.withInserts(strip.inserts().stream()
-                        .map(i -> i.id().equals(SLOT)
-                                ? i.withProcessor(i.processor().with("offsetFrames", SPRINGS_OFFSET_FRAMES))
-                                : i)
-                        .toList()));
+        session = FlowEdits.insert(
+                        session.channel(DULCIMER),
+                        SLOT,
+                        i -> i.withProcessor(i.processor().with("offsetFrames", SPRINGS_OFFSET_FRAMES)))
+                .apply(session);
         session = timed(session, progress.part(0, 0.2));
         Set<HardwareSlot> all = new LinkedHashSet<>(HardwareSlot.of(session));
         return new CaptureRun(folder, RackPort.fast(session.rack(), session.sampleRateHz()), Player.BLOCK)
@@ -107,14 +105,14 @@ final class DemoOutboard {
                 RackPort.fast(session.rack(), session.sampleRateHz()),
                 Player.BLOCK,
                 progress)) {
-            if (found.answer() instanceof LoopAnswer.Timed answer) {
-                boolean earlier = found.slot().channel().equals(DULCIMER);
-                LoopTiming timing = earlier ? before(answer.timing()) : answer.timing();
-                out = RackEdits.timing(session.channel(found.slot().channel()), SLOT, timing)
-                        .apply(out);
-            }
+            Session before = out;
+            out = found.noting(before).map(edit -> edit.apply(before)).orElse(before);
         }
-        return out;
+        return RackEdits.loop(
+                        out.channel(DULCIMER),
+                        SLOT,
+                        loop -> loop.withTiming(loop.timing().map(DemoOutboard::before)))
+                .apply(out);
     }
 
     /** What was found when the interface held half as much back. */

@@ -274,21 +274,23 @@ public final class DemoSession {
                         .withColour(colour(output)));
     }
 
-    /** With what the file holds, and written at a time that is the same on every machine. */
+    /** With what the file holds. */
     private static AudioSource source(SourceId id, Path path, int frames, int channels, SampleEncoding encoding) {
+        String name = SessionFolder.AUDIO + "/" + path.getFileName();
         try {
-            Files.setLastModifiedTime(path, FileTime.from(WRITTEN));
-            return new AudioSource(
-                            id,
-                            SessionFolder.AUDIO + "/" + path.getFileName(),
-                            frames,
-                            channels,
-                            RATE,
-                            encoding.label())
-                    .withContent(ContentHash.of(path), WRITTEN.toEpochMilli());
+            return settled(
+                    new AudioSource(id, name, frames, channels, RATE, encoding.label())
+                            .withContent(ContentHash.of(path), 0),
+                    path);
         } catch (IOException e) {
             throw new CompletionException(AudioFileException.cannotWrite(path, e));
         }
+    }
+
+    /** A source whose file counts as written at a time that is the same on every machine. */
+    private static AudioSource settled(AudioSource source, Path path) throws IOException {
+        Files.setLastModifiedTime(path, FileTime.from(WRITTEN));
+        return source.withContent(source.contentHash(), WRITTEN.toEpochMilli());
     }
 
     /** Captures were written just now; they count as written with the rest. */
@@ -297,11 +299,10 @@ public final class DemoSession {
         for (AudioSource source : session.sources()) {
             Path path = folder.resolve(source.path());
             try {
-                Files.setLastModifiedTime(path, FileTime.from(WRITTEN));
+                sources.add(source.modifiedMillis() == WRITTEN.toEpochMilli() ? source : settled(source, path));
             } catch (IOException e) {
                 throw AudioFileException.cannotWrite(path, e);
             }
-            sources.add(source.withContent(source.contentHash(), WRITTEN.toEpochMilli()));
         }
         return session.withSources(sources);
     }

@@ -34,12 +34,6 @@ final class LoopSignals {
         this.played = played;
     }
 
-    private void note(Channel channel, boolean aside, Stage stage, String part, Signal.Edge edge) {
-        if (!aside) {
-            plan.place(channel.id(), stage, part, edge);
-        }
-    }
-
     /**
      * What comes back of what is sent, beside what does not leave. While it is bypassed, all is as late as ever. A loop of
      * which nothing is known passes nothing.
@@ -49,9 +43,9 @@ final class LoopSignals {
         String slot = insert.id().value();
         Signal.Edge out = before.times(Decibels.toFactor(insert.inputDb()));
         int sent = plan.addSum(new SignalId(channel.id(), SignalId.Point.SENT, slot, aside), planes, out);
-        note(channel, aside, Stage.SENT, slot, PlanCompiler.straight(sent, planes));
+        plan.note(channel.id(), aside, Stage.SENT, slot, Signal.Edge.straight(sent, planes));
         int back = returned(channel, insert, sent, aside);
-        note(channel, aside, Stage.RETURNED, slot, PlanCompiler.straight(back, planes));
+        plan.note(channel.id(), aside, Stage.RETURNED, slot, Signal.Edge.straight(back, planes));
         int rest = HardwareLoop.fineFrames(insert.processor());
         if (rest > 0) {
             Insert waiting = new Insert(
@@ -65,20 +59,20 @@ final class LoopSignals {
                     new Signal.Processed(
                             new SignalId(channel.id(), SignalId.Point.ALIGNED, slot, aside),
                             planes,
-                            PlanCompiler.straight(back, planes),
+                            Signal.Edge.straight(back, planes),
                             OptionalInt.empty(),
                             waiting),
                     plan.latency(back) + rest,
-                    plan.silent(PlanCompiler.straight(back, planes)));
+                    plan.silent(Signal.Edge.straight(back, planes)));
         }
         double wet = insert.bypassed() ? 0 : Decibels.toFactor(insert.outputDb()) * insert.mix();
         List<Signal.Edge> both = new ArrayList<>();
-        both.add(PlanCompiler.straight(back, planes).times(wet * HardwareLoop.sign(insert.processor())));
+        both.add(Signal.Edge.straight(back, planes).times(wet * HardwareLoop.sign(insert.processor())));
         both.add(before.times(insert.bypassed() ? 1 : 1 - insert.mix()));
         if (!played) {
             both.removeIf(edge -> edge.gain().silent());
         }
-        return PlanCompiler.straight(
+        return Signal.Edge.straight(
                 plan.addSum(new SignalId(channel.id(), SignalId.Point.INSERT, slot, aside), planes, both), planes);
     }
 
@@ -95,7 +89,7 @@ final class LoopSignals {
                     false);
         }
         // Of the share of a stem that is silent nothing comes back.
-        boolean sounds = played || !plan.silent(PlanCompiler.straight(sent, planes));
+        boolean sounds = played || !plan.silent(Signal.Edge.straight(sent, planes));
         List<Clip> recorded = loop.capture()
                 .filter(any -> sounds)
                 .map(capture -> List.of(recorded(capture, late)))

@@ -9,7 +9,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import waterwheel.core.path.GainMatrix;
 import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.session.ChannelId;
@@ -212,7 +211,7 @@ public final class Plan {
         stages.forEach((channel, places) -> places.stream()
                 .filter(place -> place.stage() == Stage.TRIM)
                 .forEach(place -> metered.put(channel, place.edge())));
-        metered.put(mix.id().channel(), new Signal.Edge(output(), GainMatrix.diagonal(mix.planes(), 1)));
+        metered.put(mix.id().channel(), Signal.Edge.straight(output(), mix.planes()));
         return metered;
     }
 

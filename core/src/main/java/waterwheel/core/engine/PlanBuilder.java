@@ -61,6 +61,17 @@ final class PlanBuilder {
         return silent.get(edge.from()) || edge.gain().silent();
     }
 
+    /**
+     * Notes where a stage of a channel is found; what was noted first stands.
+     *
+     * @param aside whether it is a bus of the whole session in the plan of a stem, of which nothing is noted
+     */
+    void note(ChannelId channel, boolean aside, Stage stage, String part, Signal.Edge edge) {
+        if (!aside) {
+            place(channel, stage, part, edge);
+        }
+    }
+
     /** Notes where a stage of a channel is found; what was noted first stands. */
     void place(ChannelId channel, Stage stage, String part, Signal.Edge edge) {
         List<Plan.Place> stages = places.computeIfAbsent(channel, id -> new ArrayList<>());

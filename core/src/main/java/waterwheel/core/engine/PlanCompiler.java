@@ -223,7 +223,7 @@ public final class PlanCompiler {
             List<Clip> bare = clips.stream().map(Clip::bare).toList();
             SignalId files = new SignalId(track.id(), SignalId.Point.FILES);
             int at = plan.add(new Signal.Source(files, track.planes(), bare), 0, false);
-            plan.place(track.id(), Stage.SOURCE, "", straight(at, track.planes()));
+            plan.place(track.id(), Stage.SOURCE, "", Signal.Edge.straight(at, track.planes()));
         }
         return plan.add(new Signal.Source(id, track.planes(), clips), 0, false);
     }
@@ -273,13 +273,9 @@ public final class PlanCompiler {
     private void addMonitor() {
         int output = plan.find(SignalId.Point.OUTPUT);
         List<Signal.Edge> inputs = new ArrayList<>();
-        inputs.add(straight(output, 2));
+        inputs.add(Signal.Edge.straight(output, 2));
         inputs.addAll(cues);
         plan.addSum(new SignalId(session.mainId(), SignalId.Point.MONITOR), 2, inputs);
-    }
-
-    static Signal.Edge straight(int signal, int planes) {
-        return new Signal.Edge(signal, GainMatrix.diagonal(planes, 1));
     }
 
     /**
@@ -290,8 +286,8 @@ public final class PlanCompiler {
      */
     private Way way(Channel channel, int first, boolean aside, Stage feed) {
         ChannelPath path = paths.path(channel);
-        Signal.Edge at = straight(first, channel.planes());
-        note(channel, aside, feed, "", at);
+        Signal.Edge at = Signal.Edge.straight(first, channel.planes());
+        plan.note(channel.id(), aside, feed, "", at);
         for (Step step : path.toFader()) {
             at = switch (step) {
                 case Step.Gain gain ->
@@ -299,15 +295,15 @@ public final class PlanCompiler {
                 case Step.Slot slot -> throughInsert(channel, at, slot.insert(), aside);
             };
             String part = step instanceof Step.Slot slot ? slot.insert().id().value() : "";
-            note(channel, aside, step.stage(), part, at);
+            plan.note(channel.id(), aside, step.stage(), part, at);
         }
         Signal.Edge faded = through(at, path.fader(), ridden(channel, "Fader", aside));
-        note(channel, aside, Stage.FADER, "", faded);
+        plan.note(channel.id(), aside, Stage.FADER, "", faded);
         SignalId id = new SignalId(channel.id(), SignalId.Point.PLACED, "", aside);
         Signal.Edge placed = through(faded, path.placement(), id);
-        note(channel, aside, Stage.PLACEMENT, "", placed);
+        plan.note(channel.id(), aside, Stage.PLACEMENT, "", placed);
         Signal.Edge output = through(placed, path.output(), ridden(channel, "Output", aside));
-        note(channel, aside, Stage.OUTPUT, "", output);
+        plan.note(channel.id(), aside, Stage.OUTPUT, "", output);
         return new Way(path, at, faded, output);
     }
 
@@ -338,13 +334,7 @@ public final class PlanCompiler {
             known = plan.add(new Signal.Ridden(id, planes, at, motion), plan.latency(at.from()), plan.silent(at));
             apart.put(id, known);
         }
-        return straight(known, planes);
-    }
-
-    private void note(Channel channel, boolean aside, Stage stage, String part, Signal.Edge edge) {
-        if (!aside) {
-            plan.place(channel.id(), stage, part, edge);
-        }
+        return Signal.Edge.straight(known, planes);
     }
 
     private Signal.Edge throughInsert(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
@@ -363,7 +353,7 @@ public final class PlanCompiler {
         if (key.isPresent()) {
             int together = Math.max(latency, plan.latency(key.getAsInt()));
             edge = plan.at(edge, together);
-            key = OptionalInt.of(plan.at(straight(key.getAsInt(), channel.planes()), together)
+            key = OptionalInt.of(plan.at(Signal.Edge.straight(key.getAsInt(), channel.planes()), together)
                     .from());
             latency = together;
         }
@@ -374,7 +364,7 @@ public final class PlanCompiler {
                 new Signal.Processed(id, channel.planes(), edge, key, insert),
                 latency + Effects.latencyFrames(insert.processor(), session.sampleRateHz()),
                 silent);
-        return straight(at, channel.planes());
+        return Signal.Edge.straight(at, channel.planes());
     }
 
     /** What an insert listens to: the same in a stem as in the mix. A mono channel's hears half the sum of both sides. */
@@ -418,7 +408,7 @@ public final class PlanCompiler {
             known = plan.addSum(id, 2, edge);
             apart.put(id, known);
         }
-        return straight(known, 2);
+        return Signal.Edge.straight(known, 2);
     }
 
     private void connectOutputs(Channel channel, Way way, Layer layer, double share) {

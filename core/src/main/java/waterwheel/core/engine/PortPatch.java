@@ -2,8 +2,8 @@ package waterwheel.core.engine;
 
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Comparator;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * Which signals of a plan go out by which ports: what loops send, interface pairs, and the monitor. What several send to
@@ -23,30 +23,34 @@ public final class PortPatch {
      */
     public PortPatch(Plan plan, int outputs, int monitorPair) {
         int monitor = 2 * monitorPair <= outputs ? monitorPair : 1;
-        List<int[]> all = new ArrayList<>();
+        List<Way> sends = new ArrayList<>();
+        List<Way> others = new ArrayList<>();
         for (int i = 0; i < plan.signals().size(); i++) {
-            SignalId id = plan.signals().get(i).id();
-            int port =
-                    switch (plan.signals().get(i)) {
-                        case Signal.Returned returned -> returned.sendPort();
-                        case Signal.Sum _ when id.point() == SignalId.Point.PAIR -> 2 * Integer.parseInt(id.part()) - 1;
-                        case Signal.Sum _ when id.point() == SignalId.Point.MONITOR -> 2 * monitor - 1;
-                        default -> 0;
-                    };
-            int signal = plan.signals().get(i) instanceof Signal.Returned returned ? returned.sent() : i;
-            if (port > 0) {
-                all.add(new int[] {signal, port - 1});
+            switch (plan.signals().get(i)) {
+                case Signal.Returned returned -> sends.add(new Way(returned.sent(), returned.sendPort()));
+                case Signal.Sum(SignalId id, int _, var _)
+                when id.point() == SignalId.Point.PAIR -> others.add(new Way(i, 2 * Integer.parseInt(id.part()) - 1));
+                case Signal.Sum(SignalId id, int _, var _)
+                when id.point() == SignalId.Point.MONITOR -> others.add(new Way(i, 2 * monitor - 1));
+                default -> {}
             }
         }
-        all.sort(Comparator.comparing(one -> !sentBy(plan, one[0])));
-        all.removeIf(one -> one[1] + plan.signals().get(one[0]).planes() > outputs);
-        signals = all.stream().mapToInt(one -> one[0]).toArray();
-        ports = all.stream().mapToInt(one -> one[1]).toArray();
-        loops = (int) all.stream().filter(one -> sentBy(plan, one[0])).count();
+        sends.removeIf(way -> !way.within(plan, outputs));
+        others.removeIf(way -> !way.within(plan, outputs));
+        loops = sends.size();
+        signals = Stream.concat(sends.stream(), others.stream())
+                .mapToInt(Way::signal)
+                .toArray();
+        ports = Stream.concat(sends.stream(), others.stream())
+                .mapToInt(way -> way.port() - 1)
+                .toArray();
     }
 
-    private static boolean sentBy(Plan plan, int signal) {
-        return plan.signals().get(signal).id().point() == SignalId.Point.SENT;
+    /** A signal and the first port that it leaves by, from 1. */
+    private record Way(int signal, int port) {
+        boolean within(Plan plan, int outputs) {
+            return port + plan.signals().get(signal).planes() - 1 <= outputs;
+        }
     }
 
     /** Whether anything is sent by loops. */

@@ -65,9 +65,7 @@ public sealed interface Signal {
     record Processed(SignalId id, int planes, Edge input, OptionalInt key, Insert insert) implements Signal {
         @Override
         public List<Edge> inputs() {
-            return key.isEmpty()
-                    ? List.of(input)
-                    : List.of(input, new Edge(key.getAsInt(), GainMatrix.diagonal(planes, 1)));
+            return key.isEmpty() ? List.of(input) : List.of(input, Edge.straight(key.getAsInt(), planes));
         }
 
         @Override
@@ -112,7 +110,7 @@ public sealed interface Signal {
     record Delayed(SignalId id, int planes, int from, int frames) implements Signal {
         @Override
         public List<Edge> inputs() {
-            return List.of(new Edge(from, GainMatrix.diagonal(planes, 1)));
+            return List.of(Edge.straight(from, planes));
         }
     }
 
@@ -126,7 +124,7 @@ public sealed interface Signal {
     record Returned(SignalId id, int planes, int sent, int sendPort, int returnPort) implements Signal {
         @Override
         public List<Edge> inputs() {
-            return List.of(new Edge(sent, GainMatrix.diagonal(planes, 1)));
+            return List.of(Edge.straight(sent, planes));
         }
     }
 
@@ -145,6 +143,11 @@ public sealed interface Signal {
      * @param gain linear gains from its planes to the sum's
      */
     record Edge(int from, GainMatrix gain) {
+        /** Another signal as it is. */
+        static Edge straight(int from, int planes) {
+            return new Edge(from, GainMatrix.diagonal(planes, 1));
+        }
+
         /** With a factor more, linear. */
         public Edge times(double factor) {
             return factor == 1 ? this : new Edge(from, gain.times(factor));

@@ -13,7 +13,6 @@ import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.edit.RackEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.levels.SessionLevels;
-import waterwheel.core.levels.StageLevel;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.path.Stage;
 import waterwheel.core.playback.Player;
@@ -133,11 +132,7 @@ final class HardwareFindings {
     }
 
     private Optional<Figures> figures(HardwareSlot slot, Stage stage) {
-        return levels.of(slot.channel()).flatMap(channel -> channel.stages().stream()
-                .filter(one ->
-                        one.stage() == stage && one.part().equals(slot.slot().value()))
-                .map(StageLevel::figures)
-                .findFirst());
+        return levels.of(slot.channel()).flatMap(channel -> channel.at(stage, slot.slot()));
     }
 
     private void judgeTiming(HardwareSlot slot, Insert insert) {
@@ -157,9 +152,9 @@ final class HardwareFindings {
 
     private void judgeTiming(HardwareSlot slot, Insert insert, LoopTiming timing) {
         String name = slot.label(session);
-        boolean elsewhere = session.rack().driver() == Driver.SIMULATED
-                && !timing.holds(timing.sampleRateHz(), timing.blockFrames(), SimulatedInterface.NAME);
-        if (elsewhere || !timing.holds(session.sampleRateHz(), Player.BLOCK, timing.device())) {
+        // Which device the system or a server stands for is known only once it is open.
+        String device = session.rack().driver() == Driver.SIMULATED ? SimulatedInterface.NAME : timing.device();
+        if (!timing.holds(session.sampleRateHz(), Player.BLOCK, device)) {
             add(
                     Finding.Rule.LOOP_NOT_TIMED,
                     slot,

@@ -32,6 +32,14 @@ public record ChannelLevels(ChannelId channel, List<StageLevel> stages, List<Fig
                 .figures();
     }
 
+    /** The figures at one of an insert's stages; empty where it has no such stage. */
+    public Optional<Figures> at(Stage stage, SlotId slot) {
+        return stages.stream()
+                .filter(one -> one.stage() == stage && one.part().equals(slot.value()))
+                .map(StageLevel::figures)
+                .findFirst();
+    }
+
     /** The figures after an insert; empty where it is bypassed. */
     public Optional<Figures> after(SlotId slot) {
         return around(slot).map(Around::after);

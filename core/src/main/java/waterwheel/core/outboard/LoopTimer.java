@@ -86,9 +86,9 @@ public final class LoopTimer {
         return answers;
     }
 
-    /** A part of the period for each way. */
-    private static int part(List<LoopAsk> asks) {
-        return PERIOD / Math.max(1, Integer.highestOneBit(2 * asks.size() - 1));
+    /** Into how many parts the period is cut, one for each way: a power of two. */
+    private static int parts(List<LoopAsk> asks) {
+        return Integer.highestOneBit(2 * asks.size() - 1);
     }
 
     /** The level to send, so that neither what is sent nor what comes back of it is louder than it should be. */
@@ -130,7 +130,7 @@ public final class LoopTimer {
             }
             for (int a = 0; a < asks.size(); a++) {
                 float[] to = out[asks.get(a).sendPort() - 1];
-                long begin = (long) a * part(asks);
+                long begin = (long) a * (PERIOD / parts(asks));
                 for (int i = 0; i < count; i++) {
                     to[i] = (float) levels[a] * sweep.at(at + i - begin);
                 }
@@ -156,9 +156,9 @@ public final class LoopTimer {
         if (!(arrival.confidenceDb() >= LEAST_CONFIDENCE_DB)) {
             return new LoopAnswer.Nothing();
         }
-        int part = part(asks);
+        int part = PERIOD / parts(asks);
         double place = arrival.frame();
-        int sender = (int) (place / part) % Integer.highestOneBit(2 * asks.size() - 1);
+        int sender = (int) (place / part) % parts(asks);
         if (sender != ask) {
             return sender < asks.size()
                     ? new LoopAnswer.Crossed(asks.get(sender).sendPort())

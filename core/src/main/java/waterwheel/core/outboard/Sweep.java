@@ -28,10 +28,6 @@ final class Sweep {
         spectrum = Spectrum.of(period);
     }
 
-    int frames() {
-        return period.length;
-    }
-
     /** A sample of the period, which goes on in a circle; the largest is 1. */
     float at(long frame) {
         return period[(int) Math.floorMod(frame, (long) period.length)];

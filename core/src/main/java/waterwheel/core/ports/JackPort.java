@@ -13,7 +13,6 @@ import java.lang.invoke.MethodType;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.DeviceException;
@@ -50,8 +49,6 @@ public final class JackPort implements AudioPort {
     private volatile boolean gone;
     /** Frames that the server went without; the engine's next ones are dropped instead. */
     private final AtomicInteger owed = new AtomicInteger();
-
-    private final AtomicLong underruns = new AtomicLong();
 
     /** Whether a server runs. */
     public static boolean available() {
@@ -92,11 +89,6 @@ public final class JackPort implements AudioPort {
         return outputPorts.size();
     }
 
-    /** How many periods the server went without something to play. */
-    public long underruns() {
-        return underruns.get();
-    }
-
     @Override
     public void open(int sampleRateHz, int maxFrames) throws DeviceException {
         close();
@@ -118,7 +110,9 @@ public final class JackPort implements AudioPort {
                     "The sound server runs at " + rate + " Hz, and the session at " + sampleRateHz + " Hz.",
                     "Start the server at the session's rate.");
         }
-        register(found);
+        List<String> sources = found.physical(client, JackLibrary.PORT_IS_OUTPUT);
+        List<String> sinks = found.physical(client, JackLibrary.PORT_IS_INPUT);
+        register(found, sources.size(), sinks.size());
         int period = found.period(client);
         // As much as the server takes at once, and as much as the engine makes at once.
         held = 2 * Math.max(period, maxFrames);
@@ -133,19 +127,15 @@ public final class JackPort implements AudioPort {
             throw new DeviceException(
                     "The sound server does not take another program.", "End one of its others, or start it anew.");
         }
-        connect(found);
+        connect(found, sources, sinks);
         lastBlock = System.nanoTime();
     }
 
-    private void register(JackLibrary found) {
-        int inputs =
-                Math.clamp(found.physical(client, JackLibrary.PORT_IS_OUTPUT).size(), 0, MOST_PORTS);
-        int outputs =
-                Math.clamp(found.physical(client, JackLibrary.PORT_IS_INPUT).size(), 0, MOST_PORTS);
-        for (int i = 1; i <= inputs; i++) {
+    private void register(JackLibrary found, int inputs, int outputs) {
+        for (int i = 1; i <= Math.min(inputs, MOST_PORTS); i++) {
             inputPorts.add(found.register(client, "input_" + i, JackLibrary.PORT_IS_INPUT));
         }
-        for (int i = 1; i <= outputs; i++) {
+        for (int i = 1; i <= Math.min(outputs, MOST_PORTS); i++) {
             outputPorts.add(found.register(client, "output_" + i, JackLibrary.PORT_IS_OUTPUT));
         }
     }
@@ -162,9 +152,7 @@ public final class JackPort implements AudioPort {
     }
 
     /** Each of our ports with the interface's own of the same number. */
-    private void connect(JackLibrary found) {
-        List<String> sources = found.physical(client, JackLibrary.PORT_IS_OUTPUT);
-        List<String> sinks = found.physical(client, JackLibrary.PORT_IS_INPUT);
+    private void connect(JackLibrary found, List<String> sources, List<String> sinks) {
         for (int i = 0; i < inputPorts.size(); i++) {
             found.connect(client, sources.get(i), found.name(inputPorts.get(i)));
         }
@@ -208,7 +196,6 @@ public final class JackPort implements AudioPort {
         outgoing.letGo(there);
         if (there < frames) {
             owed.addAndGet(frames - there);
-            underruns.incrementAndGet();
         }
         int taken = Math.min(frames, incoming.room());
         for (int p = 0; p < inputPorts.size(); p++) {

@@ -28,6 +28,11 @@ public record Loop(
         return sendPort > 0 && returnPort > 0;
     }
 
+    /** Whether an interface has all ports that it takes. */
+    public boolean within(int inputs, int outputs, int planes) {
+        return patched() && sendPort + planes - 1 <= outputs && returnPort + planes - 1 <= inputs;
+    }
+
     /** The outputs that it takes. */
     public IntStream sends(int planes) {
         return sendPort == 0 ? IntStream.empty() : IntStream.range(sendPort, sendPort + planes);

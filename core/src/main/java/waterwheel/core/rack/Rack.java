@@ -81,18 +81,6 @@ public record Rack(Driver driver, int monitorPair, List<Port> ports, List<Unit> 
         return new Rack(driver, monitorPair, ports, changed, cables);
     }
 
-    /** Returns the rack without a unit and what it is plugged in by. */
-    public Rack without(UnitId id) {
-        return new Rack(
-                driver,
-                monitorPair,
-                ports,
-                units.stream().filter(unit -> !unit.id().equals(id)).toList(),
-                cables.stream()
-                        .filter(cable -> !cable.unit().equals(Optional.of(id)))
-                        .toList());
-    }
-
     public Rack withCables(List<Cable> value) {
         return new Rack(driver, monitorPair, ports, units, value);
     }

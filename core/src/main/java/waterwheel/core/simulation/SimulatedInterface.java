@@ -24,7 +24,6 @@ public final class SimulatedInterface implements AudioPort {
 
     private final Rack rack;
     private final boolean paced;
-    private final boolean described;
     private final List<UnitDescription> descriptions;
     private PacedClock clock = new PacedClock(48_000);
     private List<Channel> channels = List.of();
@@ -49,7 +48,6 @@ public final class SimulatedInterface implements AudioPort {
         this.rack = rack;
         this.paced = paced;
         this.descriptions = descriptions;
-        described = !descriptions.isEmpty();
     }
 
     @Override
@@ -121,9 +119,9 @@ public final class SimulatedInterface implements AudioPort {
         if (unit == null) {
             return Optional.of(UnitDescription.CABLE);
         }
-        return described
-                ? Optional.of(descriptions.get(rack.units().indexOf(unit)))
-                : SimulatedUnits.find(unit.simulation());
+        return descriptions.isEmpty()
+                ? SimulatedUnits.find(unit.simulation())
+                : Optional.of(descriptions.get(rack.units().indexOf(unit)));
     }
 
     @Override

@@ -16,6 +16,7 @@ import waterwheel.core.audiofile.BroadcastInfo;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.RenderMark;
 import waterwheel.core.captures.Captures;
+import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -162,7 +163,7 @@ public final class StemRender {
 
     /** A capture belongs to what was sent: what a bus sends of one stem is not what it sends of the whole. */
     private static void refuseOpen(Session session, StemRequest request, Media media) throws RenderException {
-        if (request.incomplete()) {
+        if (request.incomplete() || HardwareSlot.of(session).isEmpty()) {
             return;
         }
         Captures.refuseOpen(session, PlanCompiler.compile(session), media, "The mix");

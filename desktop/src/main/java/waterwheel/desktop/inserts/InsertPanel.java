@@ -9,7 +9,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
@@ -34,9 +33,9 @@ import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.controls.WholeText;
-import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
@@ -274,12 +273,8 @@ public final class InsertPanel extends VBox {
     }
 
     private ChoiceBox<String> choice(Parameter parameter) {
-        ChoiceBox<String> box = new ChoiceBox<>();
-        box.getItems().setAll(parameter.choices());
-        box.setConverter(new Words<>(w -> w));
-        box.getStyleClass().add("small");
-        box.setTooltip(new Tooltip(parameter.name()));
-        box.setAccessibleText(parameter.name());
+        ChoiceBox<String> box =
+                new SmallChoice<>(parameter.choices(), word -> word, parameter.name(), parameter.name());
         box.setOnAction(event -> {
             int chosen = box.getSelectionModel().getSelectedIndex();
             if (!showing && chosen >= 0) {

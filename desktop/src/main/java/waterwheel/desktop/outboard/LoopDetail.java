@@ -36,9 +36,9 @@ import waterwheel.core.simulation.SimulatedUnits;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.controls.WholeText;
-import waterwheel.desktop.controls.Words;
 
 /** The loop that is looked at: its settings, what its timing found, and what can be done with it. */
 final class LoopDetail extends VBox {
@@ -85,10 +85,8 @@ final class LoopDetail extends VBox {
     }
 
     private void build() {
-        Integer[] ports =
-                IntStream.rangeClosed(0, SimulatedInterface.PORTS).boxed().toArray(Integer[]::new);
-        ChoiceBox<Integer> output = ports("Output", "The output that this loop sends by", ports);
-        ChoiceBox<Integer> input = ports("Input", "The input that it comes back to", ports);
+        ChoiceBox<Integer> output = ports("Output", "The output that this loop sends by");
+        ChoiceBox<Integer> input = ports("Input", "The input that it comes back to");
         output.setOnAction(event -> patch(output, input));
         input.setOnAction(event -> patch(output, input));
         updates.add(insert -> {
@@ -134,14 +132,12 @@ final class LoopDetail extends VBox {
         add(name, field);
     }
 
-    private static ChoiceBox<Integer> ports(String side, String tip, Integer[] ports) {
-        ChoiceBox<Integer> box = new ChoiceBox<>();
-        box.getItems().setAll(ports);
-        box.setConverter(new Words<>(port -> port == 0 ? "none" : side + " " + port));
-        box.getStyleClass().add("small");
-        box.setTooltip(new Tooltip(tip));
-        box.setAccessibleText(side);
-        return box;
+    private static ChoiceBox<Integer> ports(String side, String tip) {
+        return new SmallChoice<>(
+                IntStream.rangeClosed(0, SimulatedInterface.PORTS).boxed().toList(),
+                port -> port == 0 ? "none" : side + " " + port,
+                side,
+                tip);
     }
 
     private void patch(ChoiceBox<Integer> output, ChoiceBox<Integer> input) {
@@ -154,11 +150,8 @@ final class LoopDetail extends VBox {
 
     private void choice(String key) {
         Parameter parameter = HardwareLoop.KIND.parameter(key);
-        ChoiceBox<String> box = new ChoiceBox<>();
-        box.getItems().setAll(parameter.choices());
-        box.getStyleClass().add("small");
-        box.setTooltip(new Tooltip(parameter.name() + " of what came back"));
-        box.setAccessibleText(parameter.name());
+        ChoiceBox<String> box = new SmallChoice<>(
+                parameter.choices(), word -> word, parameter.name(), parameter.name() + " of what came back");
         box.setOnAction(event -> {
             int chosen = box.getSelectionModel().getSelectedIndex();
             if (!showing && chosen >= 0) {

@@ -24,9 +24,7 @@ import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.edit.RackEdits;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.levels.StageLevel;
 import waterwheel.core.metering.Figures;
-import waterwheel.core.outboard.LoopAnswer;
 import waterwheel.core.path.Stage;
 import waterwheel.core.playback.Player;
 import waterwheel.core.processing.HardwareLoop;
@@ -100,11 +98,7 @@ final class OutboardModel {
     }
 
     Optional<Figures> figures(HardwareSlot slot, Stage stage) {
-        return model.levels().of(slot.channel()).flatMap(channel -> channel.stages().stream()
-                .filter(one ->
-                        one.stage() == stage && one.part().equals(slot.slot().value()))
-                .map(StageLevel::figures)
-                .findFirst());
+        return model.levels().of(slot.channel()).flatMap(channel -> channel.at(stage, slot.slot()));
     }
 
     /** How it stands with a slot's capture; empty while that is being found out. */
@@ -195,10 +189,7 @@ final class OutboardModel {
         List<String> problems = new ArrayList<>();
         for (TimingRun.Found one : answers) {
             all.put(one.slot(), one);
-            if (one.answer() instanceof LoopAnswer.Timed answer && slots().contains(one.slot())) {
-                edits.add(RackEdits.timing(
-                        session().channel(one.slot().channel()), one.slot().slot(), answer.timing()));
-            }
+            one.noting(session()).ifPresent(edits::add);
             if (!one.sentence().isEmpty()) {
                 problems.add(one.sentence());
             }
@@ -245,13 +236,8 @@ final class OutboardModel {
     }
 
     private void keep(List<Captured> captured) {
-        model.edit(new Edit(captured.size() == 1 ? "Capture" : "Captures", session -> {
-            Session out = session;
-            for (Captured one : captured) {
-                out = one.into(out);
-            }
-            return out;
-        }));
+        model.edit(
+                new Edit(captured.size() == 1 ? "Capture" : "Captures", session -> Captured.into(session, captured)));
         long clipped = captured.stream().filter(one -> one.clippedSamples() > 0).count();
         if (clipped > 0) {
             model.tell(clipped + (clipped == 1 ? " capture" : " captures")

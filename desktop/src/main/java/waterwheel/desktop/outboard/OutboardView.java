@@ -16,14 +16,15 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.captures.HardwareSlot;
+import waterwheel.core.captures.PortUsers;
 import waterwheel.core.edit.RackEdits;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.PortSide;
 import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.WholeText;
-import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
@@ -36,8 +37,13 @@ public final class OutboardView extends VBox {
     private final VBox loops = new VBox();
     private final LoopLinks links = new LoopLinks();
     private final LoopDetail detail;
-    private final ChoiceBox<Driver> driver = new ChoiceBox<>();
-    private final ChoiceBox<Integer> monitor = new ChoiceBox<>();
+    private final ChoiceBox<Driver> driver =
+            new SmallChoice<>(List.of(Driver.values()), Driver::label, "Interface", "By what audio goes in and out");
+    private final ChoiceBox<Integer> monitor = new SmallChoice<>(
+            IntStream.rangeClosed(1, SimulatedInterface.PORTS / 2).boxed().toList(),
+            pair -> "outputs " + (2 * pair - 1) + "\u2013" + 2 * pair,
+            "Monitor on",
+            "The pair of outputs that the mix is heard on");
     private final SmallButton add =
             new SmallButton("Add loop", "Put a hardware slot at the end of the selected channel's inserts");
     private final SmallButton capture = new SmallButton(
@@ -105,27 +111,14 @@ public final class OutboardView extends VBox {
     }
 
     private HBox settings() {
-        driver.getItems().setAll(Driver.values());
-        driver.setConverter(new Words<>(Driver::label));
-        driver.getStyleClass().add("small");
         driver.setMinWidth(142);
-        driver.setTooltip(new Tooltip("By what audio goes in and out"));
-        driver.setAccessibleText("Interface");
         driver.setOnAction(event -> {
             Driver chosen = driver.getValue();
             if (!showing && chosen != null) {
                 model.edit(RackEdits.rack("Interface", rack -> rack.withDriver(chosen)));
             }
         });
-        monitor.getItems()
-                .setAll(IntStream.rangeClosed(1, SimulatedInterface.PORTS / 2)
-                        .boxed()
-                        .toList());
-        monitor.setConverter(new Words<>(pair -> "outputs " + (2 * pair - 1) + "\u2013" + 2 * pair));
-        monitor.getStyleClass().add("small");
         monitor.setMinWidth(104);
-        monitor.setTooltip(new Tooltip("The pair of outputs that the mix is heard on"));
-        monitor.setAccessibleText("Monitor on");
         monitor.setOnAction(event -> {
             Integer pair = monitor.getValue();
             if (!showing && pair != null) {
@@ -200,8 +193,9 @@ public final class OutboardView extends VBox {
         }
         HardwareSlot chosen = model.selectedProperty().get();
         rows.forEach(row -> row.show(row.slot().equals(chosen)));
-        outputs.show(session.session());
-        inputs.show(session.session());
+        PortUsers users = PortUsers.of(session.session());
+        outputs.show(session.session(), users);
+        inputs.show(session.session(), users);
         showing = true;
         driver.setValue(session.session().rack().driver());
         monitor.setValue(session.session().rack().monitorPair());

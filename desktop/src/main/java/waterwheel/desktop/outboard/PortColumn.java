@@ -67,8 +67,7 @@ final class PortColumn extends VBox {
         return sockets.get(Math.clamp(number, 1, sockets.size()) - 1);
     }
 
-    void show(Session session) {
-        PortUsers users = PortUsers.of(session);
+    void show(Session session, PortUsers users) {
         for (int number = 1; number <= sockets.size(); number++) {
             List<String> who = users.of(side, number).stream()
                     .map(user -> user.label(session))

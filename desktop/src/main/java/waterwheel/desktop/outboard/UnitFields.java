@@ -27,8 +27,8 @@ import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.WholeText;
-import waterwheel.desktop.controls.Words;
 
 /** A unit's own settings: what it expects, what stands before it, and where its knobs stand. */
 final class UnitFields extends VBox {
@@ -124,16 +124,11 @@ final class UnitFields extends VBox {
     }
 
     private ChoiceBox<Integer> port(String side, String tip) {
-        ChoiceBox<Integer> box = new ChoiceBox<>();
-        box.getItems()
-                .setAll(IntStream.rangeClosed(0, SimulatedInterface.PORTS)
-                        .boxed()
-                        .toList());
-        box.setConverter(new Words<>(port -> port == 0 ? "nothing" : side + " " + port));
-        box.getStyleClass().add("small");
-        box.setTooltip(new Tooltip(tip));
-        box.setAccessibleText("Plugged into " + side.toLowerCase(Locale.ROOT));
-        return box;
+        return new SmallChoice<>(
+                IntStream.rangeClosed(0, SimulatedInterface.PORTS).boxed().toList(),
+                port -> port == 0 ? "nothing" : side + " " + port,
+                "Plugged into " + side.toLowerCase(Locale.ROOT),
+                tip);
     }
 
     private void plug(ChoiceBox<Integer> output, ChoiceBox<Integer> input) {
@@ -149,12 +144,11 @@ final class UnitFields extends VBox {
     }
 
     private ChoiceBox<Expectation> expects() {
-        ChoiceBox<Expectation> expects = new ChoiceBox<>();
-        expects.getItems().setAll(Expectation.values());
-        expects.setConverter(new Words<>(Expectation::label));
-        expects.getStyleClass().add("small");
-        expects.setTooltip(new Tooltip("The level that its input is made for"));
-        expects.setAccessibleText("Expected level");
+        ChoiceBox<Expectation> expects = new SmallChoice<>(
+                List.of(Expectation.values()),
+                Expectation::label,
+                "Expected level",
+                "The level that its input is made for");
         expects.setOnAction(event -> {
             Expectation chosen = expects.getValue();
             if (chosen != null) {

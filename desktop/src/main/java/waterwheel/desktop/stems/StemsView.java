@@ -30,8 +30,8 @@ import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.ScaleHeader;
+import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
-import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.model.SessionModel;
 
 /** What will be rendered and what each file will measure; the render with its progress; the proof after it. */
@@ -77,14 +77,13 @@ public final class StemsView extends VBox {
     }
 
     private HBox settings() {
-        ChoiceBox<RenderFormat> format = new ChoiceBox<>();
-        format.getItems().setAll(RenderFormat.values());
-        format.setConverter(new Words<>(RenderFormat::label));
+        ChoiceBox<RenderFormat> format = new SmallChoice<>(
+                List.of(RenderFormat.values()),
+                RenderFormat::label,
+                "Format of the files",
+                "Format of the files; fixed-point formats get TPDF dither");
         format.setValue(model.formatProperty().get());
         format.valueProperty().subscribe(value -> model.formatProperty().set(value));
-        format.getStyleClass().add("small");
-        format.setAccessibleText("Format of the files");
-        format.setTooltip(new Tooltip("Format of the files; fixed-point formats get TPDF dither"));
 
         HBox line = new HBox(
                 12,
@@ -108,15 +107,14 @@ public final class StemsView extends VBox {
     }
 
     private ChoiceBox<StemDivision> division() {
-        ChoiceBox<StemDivision> division = new ChoiceBox<>();
-        division.getItems().setAll(StemDivision.values());
-        division.setConverter(new Words<>(d -> d == StemDivision.TRACKS ? "each track" : "each bus"));
+        ChoiceBox<StemDivision> division = new SmallChoice<>(
+                List.of(StemDivision.values()),
+                d -> d == StemDivision.TRACKS ? "each track" : "each bus",
+                "What a stem is made of",
+                "A stem of each track, or one of each bus that feeds the main bus with all that comes together in it;"
+                        + " either way each with its share of every return");
         division.setValue(model.divisionProperty().get());
         division.valueProperty().subscribe(value -> model.divisionProperty().set(value));
-        division.getStyleClass().add("small");
-        division.setAccessibleText("What a stem is made of");
-        division.setTooltip(new Tooltip("A stem of each track, or one of each bus that feeds the main bus with all that"
-                + " comes together in it; either way each with its share of every return"));
         return division;
     }
 

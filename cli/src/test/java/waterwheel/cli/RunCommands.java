@@ -1,0 +1,56 @@
+package waterwheel.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.networknt.schema.JsonSchema;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Runs commands and reads what they printed. */
+abstract class RunCommands {
+    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
+    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
+
+    @TempDir
+    Path folder;
+
+    int run(String... args) {
+        out.reset();
+        err.reset();
+        return Main.run(
+                new PrintStream(out, true, StandardCharsets.UTF_8),
+                new PrintStream(err, true, StandardCharsets.UTF_8),
+                args);
+    }
+
+    String out() {
+        return out.toString(StandardCharsets.UTF_8);
+    }
+
+    String err() {
+        return err.toString(StandardCharsets.UTF_8);
+    }
+
+    /** What was printed, as one document that fits its schema. */
+    JsonNode json(String schema) throws Exception {
+        return fitting(out(), schema);
+    }
+
+    /** A text as a document that fits a schema. */
+    static JsonNode fitting(String text, String schema) throws Exception {
+        JsonNode document = new ObjectMapper().readTree(text);
+        Path file = Path.of("..", "docs", "schema", schema + ".schema.json");
+        JsonSchema found =
+                JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012).getSchema(Files.readString(file));
+        assertThat(found.validate(document)).as("against " + file).isEmpty();
+        return document;
+    }
+}
