@@ -30,6 +30,7 @@ module waterwheel.core {
     exports waterwheel.core.processing;
     exports waterwheel.core.rack;
     exports waterwheel.core.recall;
+    exports waterwheel.core.recording;
     exports waterwheel.core.rides;
     exports waterwheel.core.routing;
     exports waterwheel.core.session;

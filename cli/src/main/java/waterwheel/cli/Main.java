@@ -31,6 +31,7 @@ import waterwheel.core.units.PlainText;
             PortsCommand.class,
             TimeCommand.class,
             CaptureCommand.class,
+            RecordCommand.class,
             StemsCommand.class,
             MixCommand.class
         })

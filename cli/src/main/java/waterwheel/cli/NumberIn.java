@@ -12,6 +12,9 @@ import waterwheel.core.stems.StemRequest;
  * what is no number, or one that nothing can be done with.
  */
 abstract class NumberIn implements ITypeConverter<Double> {
+    /** A day: longer than any song. */
+    private static final double MOST_SECONDS = 86_400;
+
     private final double least;
     private final double most;
     private final String what;
@@ -43,6 +46,20 @@ abstract class NumberIn implements ITypeConverter<Double> {
     static final class Tail extends NumberIn {
         Tail() {
             super(0, StemRequest.MOST_TAIL_SECONDS, "seconds");
+        }
+    }
+
+    /** A place in the song. */
+    static final class Place extends NumberIn {
+        Place() {
+            super(0, MOST_SECONDS, "seconds");
+        }
+    }
+
+    /** How long something goes on in real time. */
+    static final class Duration extends NumberIn {
+        Duration() {
+            super(0.1, MOST_SECONDS, "seconds");
         }
     }
 

@@ -224,6 +224,63 @@ class HardwareCommandsTest extends RunCommands {
                 .isZero();
     }
 
+    @Test
+    void what_comes_in_is_recorded_to_a_clip_in_time_and_a_track_without_an_input_is_told_of() throws Exception {
+        assertThat(run("record", session(), "tone", "--for", "0.5")).isEqualTo(2);
+        assertThat(said()).contains("No input feeds tone: say which with --input N.");
+        assertThat(run("record", session(), "tone", "--for", "0.5", "--input", "4", "--at", "0.25", "--json"))
+                .isZero();
+        JsonNode one = json("record").get("recorded").get(0);
+        assertThat(one.get("path").textValue()).startsWith("recordings/");
+        // One block and the converters later than the song.
+        assertThat(one.get("songFrame").longValue()).isEqualTo(12_000 - 320);
+        assertThat(one.get("frames").longValue()).isBetween(24_000L, 48_000L);
+        Session after = loaded();
+        assertThat(after.tracks().getFirst().clips()).hasSizeGreaterThanOrEqualTo(2);
+        assertThat(run("record", session(), "tone", "--for", "0.2", "--input", "99"))
+                .isEqualTo(2);
+        assertThat(said()).contains("There is no input 99: inputs are numbered from 1 to 64.");
+    }
+
+    /** Whenever a recording is killed: the session as it was, and a file that plays but for the last second. */
+    @Test
+    void a_kill_while_recording_leaves_a_session_that_opens_and_a_file_that_plays() throws Exception {
+        Session before = loaded();
+        Process recording = new ProcessBuilder(
+                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                        "-cp",
+                        System.getProperty("java.class.path"),
+                        Main.class.getName(),
+                        "record",
+                        session(),
+                        "tone",
+                        "--input",
+                        "4",
+                        "--for",
+                        "60")
+                .redirectOutput(folder.resolve("printed").toFile())
+                .redirectErrorStream(true)
+                .start();
+        Path file = folder.resolve("song")
+                .resolve("recordings")
+                .resolve(before.tracks().getFirst().id().value() + "-1.wav");
+        // Until more than two seconds are in the file.
+        long end = System.nanoTime() + 60_000_000_000L;
+        while ((!Files.exists(file) || Files.size(file) < 2 * 48_000 * 4) && System.nanoTime() < end) {
+            TimeUnit.MILLISECONDS.sleep(10);
+        }
+        recording.destroyForcibly().waitFor();
+        assertThat(loaded()).isEqualTo(before);
+        long held = Files.size(file) / 4;
+        try (AudioFile audio = AudioFiles.open(file)) {
+            assertThat(audio.format().frames()).isBetween(Math.max(48_000, held - 48_000), held);
+        }
+        // The next recording takes another name.
+        assertThat(run("record", session(), "tone", "--for", "0.2", "--input", "4"))
+                .isZero();
+        assertThat(said()).contains("-2.wav");
+    }
+
     private static List<Path> recordings(Path captures) throws Exception {
         if (!Files.isDirectory(captures)) {
             return List.of();

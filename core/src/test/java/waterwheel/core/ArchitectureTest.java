@@ -44,7 +44,7 @@ class ArchitectureTest {
             Set.of("edit", "path"),
             Set.of("engine", "intake"),
             Set.of("captures"),
-            Set.of("levels", "playback", "store", "recall"),
+            Set.of("levels", "playback", "recording", "store", "recall"),
             Set.of("stems", "staging", "findings", "demo"));
 
     @Test

@@ -40,7 +40,11 @@ public final class WavWriter implements AudioFileWriter {
     private final int sampleRateHz;
     private final SampleEncoding encoding;
     private final StepRounding rounding;
-    private final boolean longForm;
+    /** Past these it takes the long form. */
+    private final long shortFormBytes;
+
+    private final boolean growing;
+    private boolean longForm;
     private final @Nullable BroadcastInfo about;
     private final FloatInterleaver interleaver = new FloatInterleaver();
     private long frames;
@@ -54,6 +58,8 @@ public final class WavWriter implements AudioFileWriter {
             SampleEncoding encoding,
             boolean dithered,
             boolean longForm,
+            long shortFormBytes,
+            boolean growing,
             @Nullable BroadcastInfo about) {
         this.file = file;
         this.channel = channel;
@@ -61,6 +67,8 @@ public final class WavWriter implements AudioFileWriter {
         this.sampleRateHz = rate;
         this.encoding = encoding;
         this.longForm = longForm;
+        this.shortFormBytes = shortFormBytes;
+        this.growing = growing;
         this.about = about;
         rounding = new StepRounding(file.target(), channels, encoding, dithered);
     }
@@ -96,6 +104,55 @@ public final class WavWriter implements AudioFileWriter {
         return create(target, channels, sampleRateHz, encoding, frames, false, SHORT_FORM_BYTES, null);
     }
 
+    /**
+     * Starts a file of 32-bit floating-point samples under its own name, whose length nobody knows yet. What is in it up to
+     * the last {@link #secure} can be read whatever happens after.
+     *
+     * @param channels 1 or 2
+     * @throws AudioFileException if the file cannot be written, or there is one of that name
+     */
+    public static WavWriter createGrowing(Path target, int channels, int sampleRateHz) throws AudioFileException {
+        return createGrowing(target, channels, sampleRateHz, SHORT_FORM_BYTES);
+    }
+
+    static WavWriter createGrowing(Path target, int channels, int sampleRateHz, long shortFormBytes)
+            throws AudioFileException {
+        try {
+            FileChannel channel = FileChannel.open(target, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+            WavWriter writer = new WavWriter(
+                    new AsideFile(target, target),
+                    channel,
+                    channels,
+                    sampleRateHz,
+                    SampleEncoding.FLOAT_32,
+                    false,
+                    false,
+                    shortFormBytes,
+                    true,
+                    null);
+            writer.putHeader();
+            writer.secure();
+            return writer;
+        } catch (IOException e) {
+            throw AudioFileException.cannotWrite(target, e);
+        }
+    }
+
+    /**
+     * Has all that was written so far on the disk, with its length in the header.
+     *
+     * @throws AudioFileException if the disk refuses
+     */
+    public void secure() throws AudioFileException {
+        try {
+            flush();
+            rewriteHeader();
+            channel.force(false);
+        } catch (IOException e) {
+            throw AudioFileException.cannotWrite(file.target(), e);
+        }
+    }
+
     /** Starts a file with a given bound for the short form, so that the long one can be tried without 4 GiB. */
     static WavWriter create(
             Path target,
@@ -115,8 +172,8 @@ public final class WavWriter implements AudioFileWriter {
                     StandardOpenOption.CREATE,
                     StandardOpenOption.TRUNCATE_EXISTING,
                     StandardOpenOption.WRITE);
-            WavWriter writer =
-                    new WavWriter(file, channel, channels, sampleRateHz, encoding, dithered, longForm, about);
+            WavWriter writer = new WavWriter(
+                    file, channel, channels, sampleRateHz, encoding, dithered, longForm, shortFormBytes, false, about);
             writer.putHeader();
             return writer;
         } catch (IOException e) {
@@ -154,11 +211,7 @@ public final class WavWriter implements AudioFileWriter {
                 buffer.put((byte) 0);
             }
             flush();
-            putHeader();
-            buffer.flip();
-            while (buffer.hasRemaining()) {
-                channel.write(buffer, buffer.position());
-            }
+            rewriteHeader();
             channel.close();
             file.complete();
             finished = true;
@@ -173,8 +226,13 @@ public final class WavWriter implements AudioFileWriter {
             return;
         }
         try {
+            if (growing && channel.isOpen()) {
+                secure();
+            }
             channel.close();
-            file.remove();
+            if (!growing) {
+                file.remove();
+            }
         } catch (IOException e) {
             throw AudioFileException.cannotWrite(file.target(), e);
         }
@@ -222,6 +280,15 @@ public final class WavWriter implements AudioFileWriter {
         buffer.clear();
     }
 
+    private void rewriteHeader() throws IOException {
+        putHeader();
+        buffer.flip();
+        while (buffer.hasRemaining()) {
+            channel.write(buffer, buffer.position());
+        }
+        buffer.clear();
+    }
+
     /** The long form has its lengths in a chunk of their own and all ones where the short form has them. */
     private void putHeader() {
         boolean isFloat = !encoding.fixedPoint();
@@ -229,8 +296,11 @@ public final class WavWriter implements AudioFileWriter {
         int factBytes = isFloat ? 12 : 0;
         byte[] broadcast = about == null ? new byte[0] : about.chunk(sampleRateHz, channels, encoding);
         long dataBytes = frames * channels * encoding.bytes();
+        longForm |= dataBytes > shortFormBytes;
+        // A file that grows keeps room for the long form's lengths.
+        boolean roomForLong = longForm || growing;
         long riffBytes = 4
-                + (longForm ? CHUNK_HEADER + LONG_SIZES : 0)
+                + (roomForLong ? CHUNK_HEADER + LONG_SIZES : 0)
                 + (broadcast.length > 0 ? CHUNK_HEADER + broadcast.length : 0)
                 + CHUNK_HEADER
                 + formatBytes
@@ -241,8 +311,8 @@ public final class WavWriter implements AudioFileWriter {
         putId(longForm ? "RF64" : "RIFF");
         buffer.putInt(longForm ? ALL_ONES : (int) riffBytes);
         putId("WAVE");
-        if (longForm) {
-            putId("ds64");
+        if (roomForLong) {
+            putId(longForm ? "ds64" : "JUNK");
             buffer.putInt(LONG_SIZES);
             buffer.putLong(riffBytes).putLong(dataBytes).putLong(frames).putInt(0);
         }

@@ -116,7 +116,8 @@ final class Take implements AutoCloseable {
                 .orElseThrow()
                 .madeOf();
         Figures figures = Figures.of(meter.finish());
-        SourceId id = free(taken);
+        SourceId id =
+                SourceId.free("capture-" + String.valueOf(file.getFileName()).replace(".wav", ""), taken);
         try {
             AudioSource source = new AudioSource(
                     id,
@@ -133,15 +134,6 @@ final class Take implements AutoCloseable {
         } catch (IOException e) {
             throw AudioFileException.cannotWrite(file, e);
         }
-    }
-
-    private SourceId free(Set<SourceId> taken) {
-        String name = "capture-" + String.valueOf(file.getFileName()).replace(".wav", "");
-        SourceId id = new SourceId(name);
-        for (int n = 2; !taken.add(id); n++) {
-            id = new SourceId(name + "-" + n);
-        }
-        return id;
     }
 
     @Override

@@ -285,7 +285,7 @@ public final class FlowEdits {
         return new ChannelId(Numbered.free(prefix, 1, taken));
     }
 
-    private static String freeName(Session session, String wanted) {
+    static String freeName(Session session, String wanted) {
         return free(wanted, session.channels().stream().map(Channel::name).toList());
     }
 

@@ -119,7 +119,11 @@ public final class Plan {
                                     .mapToLong(edge -> ends.get(edge.from()))
                                     .max()
                                     .orElse(0);
-                        case Signal.Processed _, Signal.Returned _, Signal.Kept _ -> Long.MAX_VALUE;
+                        case Signal.Processed _,
+                                Signal.Returned _,
+                                Signal.Kept _,
+                                Signal.Incoming _,
+                                Signal.Listened _ -> Long.MAX_VALUE;
                     });
         }
         return ends;
@@ -178,8 +182,8 @@ public final class Plan {
             case Signal.Source source -> !source.clips().isEmpty();
             case Signal.Processed processed ->
                 Processors.of(processed.insert().processor().kind()).sounds();
-            case Signal.Returned _, Signal.Kept _ -> true;
-            case Signal.Sum _, Signal.Ridden _, Signal.Delayed _ -> false;
+            case Signal.Returned _, Signal.Kept _, Signal.Incoming _ -> true;
+            case Signal.Sum _, Signal.Ridden _, Signal.Delayed _, Signal.Listened _ -> false;
         };
     }
 

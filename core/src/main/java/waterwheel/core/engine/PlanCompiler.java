@@ -196,6 +196,7 @@ public final class PlanCompiler {
                 switch (track.feed()) {
                     case Feed.Clips _ -> addClips(id, track);
                     case Feed.Tapped(Tap tap) -> addTap(id, track, tap);
+                    case Feed.Input input -> addInput(id, track, input);
                 };
         double share = included.test(track) ? 1 : 0;
         Way way = way(track, source, false, Stage.SOURCE);
@@ -211,6 +212,17 @@ public final class PlanCompiler {
             }
         }
         connectKeys(track, way);
+    }
+
+    /** What comes in is heard while one works; a render knows only what was recorded. */
+    private int addInput(SignalId id, Track track, Feed.Input input) {
+        if (!played) {
+            return addClips(id, track);
+        }
+        int recorded = addClips(new SignalId(track.id(), SignalId.Point.RECORDED), track);
+        SignalId in = new SignalId(track.id(), SignalId.Point.INCOMING);
+        int incoming = plan.add(new Signal.Incoming(in, track.planes(), input.port()), 0, false);
+        return plan.add(new Signal.Listened(id, track.planes(), recorded, incoming, input.listen()), 0, false);
     }
 
     private int addClips(SignalId id, Track track) {

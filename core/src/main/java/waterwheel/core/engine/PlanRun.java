@@ -20,6 +20,7 @@ import waterwheel.core.processing.Effect;
 import waterwheel.core.processing.Effects;
 import waterwheel.core.processing.Site;
 import waterwheel.core.processing.SlotEffect;
+import waterwheel.core.session.Listen;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -186,7 +187,10 @@ public final class PlanRun {
                 eachPlane(
                         index,
                         this::computes,
-                        (plane, buffer) -> returnTask(returned.returnPort() - 1 + plane, buffer));
+                        (plane, buffer) -> incomingTask(returned.returnPort() - 1 + plane, buffer));
+            case Signal.Incoming incoming ->
+                eachPlane(index, this::computes, (plane, buffer) -> incomingTask(incoming.port() - 1 + plane, buffer));
+            case Signal.Listened listened -> computes(index, slot -> listenedTask(index, listened, slot));
             case Signal.Ridden ridden -> computes(index, slot -> riddenTask(index, ridden, slot));
             case Signal.Delayed late -> {
                 DelayLine[] lines = new DelayLine[late.planes()];
@@ -252,10 +256,26 @@ public final class PlanRun {
         });
     }
 
-    private BlockTask returnTask(int port, float[] to) {
+    private BlockTask incomingTask(int port, float[] to) {
         return port < ports.in().length
                 ? (first, count) -> System.arraycopy(ports.in()[port], 0, to, 0, count)
                 : (first, count) -> Arrays.fill(to, 0, count, 0);
+    }
+
+    private BlockTask listenedTask(int index, Signal.Listened listened, int slot) {
+        float[][][] all = signals[slot];
+        ListenedTask task = new ListenedTask(
+                listened.id().channel(),
+                listened.listen(),
+                ports,
+                all[listened.recorded()],
+                all[listened.incoming()],
+                all[index]);
+        movers.add(newer -> {
+            Listen listen = ((Signal.Listened) newer.signals().get(index)).listen();
+            return () -> task.use(listen);
+        });
+        return task;
     }
 
     private Runnable mover(Effect effect, Insert insert) {

@@ -1,7 +1,12 @@
 package waterwheel.core.engine;
 
+import java.util.Set;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Listen;
+
 /**
- * What comes in by an interface and goes out by it, a block at a time: {@code [port - 1][0 .. frames)}, full scale ±1.0.
+ * What comes in by an interface and goes out by it, a block at a time, {@code [port - 1][0 .. frames)}, full scale ±1.0;
+ * and what tells whether tracks that inputs feed are listened to. Belongs to the thread that runs the plan.
  */
 public final class PortBuffers {
     /** Of a run that knows no interface. */
@@ -9,6 +14,9 @@ public final class PortBuffers {
 
     private final float[][] in;
     private final float[][] out;
+    private boolean rolling = true;
+    private boolean shut;
+    private Set<ChannelId> recorded = Set.of();
 
     public PortBuffers(int inputs, int outputs, int maxFrames) {
         in = new float[inputs][maxFrames];
@@ -23,5 +31,27 @@ public final class PortBuffers {
     /** What goes out; to be filled after a block is computed. */
     public float[][] out() {
         return out;
+    }
+
+    /**
+     * Tells how the next blocks are heard.
+     *
+     * @param rolling whether the song runs
+     * @param shut whether no input is to be heard, whatever its track says
+     * @param recorded the tracks that are being recorded
+     */
+    public void listening(boolean rolling, boolean shut, Set<ChannelId> recorded) {
+        this.rolling = rolling;
+        this.shut = shut;
+        this.recorded = recorded;
+    }
+
+    boolean hears(ChannelId track, Listen listen) {
+        return !shut && listen.hears(playsBack(track));
+    }
+
+    /** Whether a track's recordings are heard. */
+    boolean playsBack(ChannelId track) {
+        return rolling && !recorded.contains(track);
     }
 }

@@ -6,6 +6,7 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.path.GainMatrix;
 import waterwheel.core.path.Motion;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.Listen;
 
 /** One signal of a plan, from the signals before it. */
 public sealed interface Signal {
@@ -125,6 +126,41 @@ public sealed interface Signal {
         @Override
         public List<Edge> inputs() {
             return List.of(Edge.straight(sent, planes));
+        }
+    }
+
+    /**
+     * What comes in by the interface.
+     *
+     * @param port the first input, from 1
+     */
+    record Incoming(SignalId id, int planes, int port) implements Signal {
+        @Override
+        public List<Edge> inputs() {
+            return List.of();
+        }
+    }
+
+    /**
+     * What is heard of a track that an input feeds: its recordings while they are played back, and what comes in while it
+     * is listened to.
+     *
+     * @param recorded index of its clips
+     * @param incoming index of what comes in
+     */
+    record Listened(SignalId id, int planes, int recorded, int incoming, Listen listen) implements Signal {
+        @Override
+        public List<Edge> inputs() {
+            return List.of(Edge.straight(recorded, planes), Edge.straight(incoming, planes));
+        }
+
+        @Override
+        public boolean sameShape(Signal other) {
+            return other instanceof Listened that
+                    && id.equals(that.id)
+                    && planes == that.planes
+                    && recorded == that.recorded
+                    && incoming == that.incoming;
         }
     }
 

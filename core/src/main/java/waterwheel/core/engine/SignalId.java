@@ -13,7 +13,14 @@ public record SignalId(ChannelId channel, Point point, String part, boolean whol
     public enum Point {
         /** A track's files in their places as they are, where its clips' gains, curves or fades make a difference. */
         FILES,
-        /** A track's clips, summed on the song's line; a gain that all of them share is not in it yet. */
+        /** The clips of a track that an input feeds. */
+        RECORDED,
+        /** What comes in by a track's inputs, whether or not it is heard. */
+        INCOMING,
+        /**
+         * A track's clips, summed on the song's line; a gain that all of them share is not in it yet. Of one that an input
+         * feeds, what is heard of both.
+         */
         SOURCE,
         /** The sum of what feeds a bus. */
         INPUT,

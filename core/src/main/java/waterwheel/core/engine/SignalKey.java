@@ -83,7 +83,7 @@ public record SignalKey(long high, long low) {
                     addEdge(digest, keys.get(late.from()), GainMatrix.diagonal(late.planes(), 1));
                     number(digest, late.frames());
                 }
-                case Signal.Kept _, Signal.Returned _ ->
+                case Signal.Kept _, Signal.Returned _, Signal.Incoming _, Signal.Listened _ ->
                     throw new IllegalArgumentException(
                             "signal: " + signal.id() + " (expected: one that can be computed from the session)");
             }

@@ -46,12 +46,17 @@ public final class ChannelMeter implements SignalListener {
 
     @Override
     public void hear(float[][] signal, long firstFrame, int frames) {
+        hear(signal, 0, firstFrame, frames);
+    }
+
+    /** @param first the plane with which the metered ones begin */
+    void hear(float[][] signal, int first, long firstFrame, int frames) {
         float loudest = 0;
         double vu = Double.NEGATIVE_INFINITY;
         for (int p = 0; p < vus.length; p++) {
-            vus[p].process(signal[p], 0, frames);
+            vus[p].process(signal[first + p], 0, frames);
             vu = Math.max(vu, vus[p].readingVu());
-            loudest = Math.max(loudest, scan.loudest(signal[p], 0, frames));
+            loudest = Math.max(loudest, scan.loudest(signal[first + p], 0, frames));
         }
         vuDbfs = vu + Decibels.ofFactor(gain);
         if (loudest > highest) {
@@ -60,7 +65,7 @@ public final class ChannelMeter implements SignalListener {
         }
         if (loudest * gain > 1) {
             for (int p = 0; p < vus.length; p++) {
-                findOvers(signal[p], firstFrame, frames);
+                findOvers(signal[first + p], firstFrame, frames);
             }
         }
     }

@@ -1,7 +1,10 @@
 package waterwheel.core.playback;
 
 import java.util.Collections;
+import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.locks.LockSupport;
@@ -30,6 +33,8 @@ public final class Player implements AutoCloseable {
     private static final double CROSSFADE_SECONDS = 0.02;
     private static final double FADE_SECONDS = 0.005;
     private static final long NO_SEEK = -1;
+    /** While the song stands, time goes on from here: behind the end of whatever a processor holds up. */
+    private static final long STANDING = 1L << 40;
 
     private final AudioPort port;
     private final Thread thread;
@@ -38,6 +43,7 @@ public final class Player implements AutoCloseable {
     private final int crossfadeFrames;
     private final float fadeStep;
     private final PortBuffers buffers;
+    private final LiveInputs inputs;
     /** What a run that is left still gives out. */
     private final float[][] leavingOut;
 
@@ -53,16 +59,35 @@ public final class Player implements AutoCloseable {
     private volatile boolean sounding;
 
     private volatile Playing current;
-    /** Belongs to the preparing thread: what was ordered last. */
+    /** What is heard while the song stands; null where no input feeds a track. */
+    private volatile @Nullable Playing standing;
+
+    private volatile @Nullable Recorded recorded;
+    /** Whether listening was turned off because an input howled. */
+    private volatile boolean howled;
+
+    /** Whether the song stands elsewhere than what stands was prepared for. */
+    private final AtomicBoolean moved = new AtomicBoolean();
+
+    // Belong to the preparing thread: what was ordered last.
+    private Change last;
     private Running prepared;
+    private @Nullable Running preparedStanding;
 
     // Belong to the playing thread.
     private @Nullable Playing leaving;
     private int crossed;
     private float gate;
     private final float[] gates = new float[BLOCK];
+    /** The gate of what is heard while the song stands, and for how many frames it has stood. */
+    private float standingGate;
+
+    private long stood;
     /** How many frames the engine still runs unheard, until what processors and loops hold up arrives. */
     private int lead;
+
+    /** Who takes what comes in, and for which tracks. */
+    private record Recorded(InputListener listener, Set<ChannelId> tracks) {}
 
     /** What should be played instead. */
     private record Change(Session session, Media media) {}
@@ -98,8 +123,12 @@ public final class Player implements AutoCloseable {
      * What is to be played next.
      *
      * @param values to move to; null where a run begins with them
+     * @param standing while the song stands; null where nothing is heard then
      */
-    private record Order(Playing playing, PlanRun.@Nullable Values values) {}
+    private record Order(
+            Playing playing,
+            PlanRun.@Nullable Values values,
+            @Nullable Order standing) {}
 
     /**
      * Starts a player that stands at the song's beginning.
@@ -114,9 +143,13 @@ public final class Player implements AutoCloseable {
         fadeStep = (float) (1 / (FADE_SECONDS * session.sampleRateHz()));
         port.open(session.sampleRateHz(), BLOCK);
         buffers = new PortBuffers(port.inputs(), port.outputs(), BLOCK);
+        inputs = new LiveInputs(port.inputs(), session.sampleRateHz());
         leavingOut = new float[port.outputs()][BLOCK];
         current = begin(compiled(session), media, session.rack().monitorPair());
         prepared = current.running();
+        last = new Change(session, media);
+        Order stands = standing(session, media, 0);
+        standing = stands == null ? null : stands.playing();
         thread = Thread.ofPlatform()
                 .daemon()
                 .name("waterwheel-playback")
@@ -161,28 +194,49 @@ public final class Player implements AutoCloseable {
     private void prepareChanges() {
         while (!closed) {
             Change change = asked.getAndSet(null);
-            if (change == null) {
-                LockSupport.park(this);
-            } else {
-                ordered.set(prepare(change.session(), change.media()));
+            boolean elsewhere = moved.getAndSet(false);
+            if (change != null) {
+                last = change;
+            }
+            if (change != null || (elsewhere && preparedStanding != null)) {
+                ordered.set(prepare(last.session(), last.media()));
                 LockSupport.unpark(thread);
+            } else {
+                LockSupport.park(this);
             }
         }
     }
 
     /** An order that was not taken may be replaced by this one: it tells all values, and the run that they belong to. */
     private Order prepare(Session session, Media media) {
+        Order stands = standing(session, media, position());
+        Order order = order(prepared, session, media, stands);
+        prepared = order.playing().running();
+        return order;
+    }
+
+    /** @return null where no input feeds a track */
+    private @Nullable Order standing(Session session, Media media, long frame) {
+        if (port.inputs() == 0
+                || session.tracks().stream().noneMatch(track -> track.input().isPresent())) {
+            preparedStanding = null;
+            return null;
+        }
+        Order order = order(preparedStanding, StandingSession.at(session, frame), media, null);
+        preparedStanding = order.playing().running();
+        return order;
+    }
+
+    private Order order(@Nullable Running before, Session session, Media media, @Nullable Order stands) {
         Plan plan = compiled(session);
         int monitorPair = session.rack().monitorPair();
-        Running running = prepared;
-        if (media == running.media && running.shape.sameShape(plan)) {
+        if (before != null && media == before.media && before.shape.sameShape(plan)) {
             return new Order(
-                    new Playing(running, plan, new LiveMeters.Meters(plan), patch(plan, monitorPair)),
-                    running.run.values(plan));
+                    new Playing(before, plan, new LiveMeters.Meters(plan), patch(plan, monitorPair)),
+                    before.run.values(plan),
+                    stands);
         }
-        Playing fresh = begin(plan, media, monitorPair);
-        prepared = fresh.running();
-        return new Order(fresh, null);
+        return new Order(begin(plan, media, monitorPair), null, stands);
     }
 
     public void start() {
@@ -203,6 +257,44 @@ public final class Player implements AutoCloseable {
 
     public boolean playing() {
         return wanted;
+    }
+
+    /**
+     * Has what comes in taken from now on, while the song runs; it then runs on behind its end. The tracks do not play
+     * back meanwhile.
+     */
+    public void record(InputListener listener, Set<ChannelId> tracks) {
+        recorded = new Recorded(listener, Set.copyOf(tracks));
+    }
+
+    /** Has what comes in taken no more. What was being taken is whole once the playing thread has gone on. */
+    public void recordNothing() {
+        recorded = null;
+    }
+
+    /** A meter for each of the interface's inputs, as long as anything of it is used. */
+    public List<ChannelMeter> inputMeters() {
+        return inputs.meters();
+    }
+
+    /** Begins the inputs' meters anew. */
+    public void resetInputMeters() {
+        inputs.reset();
+    }
+
+    /** Whether listening was turned off because an input stayed at full scale. */
+    public boolean howled() {
+        return howled;
+    }
+
+    /** Listens again after a howl. */
+    public void listenAgain() {
+        howled = false;
+    }
+
+    /** How many frames after it went out by a cable something comes in, as far as the interface can tell. */
+    public int roundTripFrames() {
+        return port.roundTripFrames();
     }
 
     /** The frame that is played next. */
@@ -227,13 +319,18 @@ public final class Player implements AutoCloseable {
 
     /** The loudest peak of every signal since the last call. For one caller. */
     public LivePeaks takePeaks() {
-        Playing now = current;
+        Playing now = heard();
         return new LivePeaks(now.plan(), now.running().meters.take());
+    }
+
+    private Playing heard() {
+        Playing stands = standing;
+        return stands == null || sounding ? current : stands;
     }
 
     /** By the signal behind each insert: the most that it turned down since the last call, in dB. For one caller. */
     public Map<SignalId, Double> takeReductions() {
-        return current.running().meters.takeReductions();
+        return heard().running().meters.takeReductions();
     }
 
     /** The meters of every channel as the session is now; another set after every change. */
@@ -254,6 +351,11 @@ public final class Player implements AutoCloseable {
     private void play() {
         while (!closed) {
             takeChanges();
+            Playing stands = standing;
+            if (!sounding && stands != null && (!wanted || standingGate > 0)) {
+                stand(stands);
+                continue;
+            }
             if (!wanted && !sounding) {
                 LockSupport.parkNanos(50_000_000);
                 continue;
@@ -262,6 +364,8 @@ public final class Player implements AutoCloseable {
                 lead = current.late();
                 sounding = true;
             }
+            Recorded takes = recorded;
+            buffers.listening(true, howled, takes == null ? Set.of() : takes.tracks());
             if (lead > 0) {
                 approach();
             } else {
@@ -283,6 +387,15 @@ public final class Player implements AutoCloseable {
             lead = current.late();
             // One that was asked for since is taken the next time.
             seekTo.compareAndSet(asked, NO_SEEK);
+            standElsewhere();
+        }
+    }
+
+    /** Has what is heard while the song stands prepared for where that is now. */
+    private void standElsewhere() {
+        if (standing != null && !wanted) {
+            moved.set(true);
+            LockSupport.unpark(preparer);
         }
     }
 
@@ -297,12 +410,39 @@ public final class Player implements AutoCloseable {
             lead = Math.min(lead, changed.late());
             changed.run().adopt(current.run(), position + changed.late() - lead);
         }
+        move(order);
+        current = changed;
+        Order stands = order.standing();
+        if (stands != null) {
+            move(stands);
+        }
+        standing = stands == null ? null : stands.playing();
+    }
+
+    private static void move(Order order) {
         PlanRun.Values values = order.values();
         if (values != null) {
-            changed.run().take(values);
-            changed.running().meters.use(changed.meters());
+            order.playing().run().take(values);
+            order.playing().running().meters.use(order.playing().meters());
         }
-        current = changed;
+    }
+
+    /** What comes in goes its way while the song stands. */
+    private void stand(Playing stands) {
+        port.read(buffers.in(), BLOCK);
+        hearInputs(position, BLOCK);
+        buffers.listening(false, howled, Set.of());
+        stands.run().process(STANDING + stood, BLOCK);
+        stood += BLOCK;
+        stands.patch().collect(stands.run(), buffers.out(), BLOCK);
+        standingGate = fade(BLOCK, standingGate, !wanted);
+        port.write(buffers.out(), BLOCK);
+    }
+
+    private void hearInputs(long at, int frames) {
+        if (inputs.hear(buffers.in(), at, frames) && standing != null) {
+            howled = true;
+        }
     }
 
     /**
@@ -324,28 +464,38 @@ public final class Player implements AutoCloseable {
         lead -= frames;
         if (!wanted) {
             sounding = false;
+            standElsewhere();
         }
     }
 
     private void block() {
         long at = position;
         Playing now = current;
-        int frames = (int) Math.max(0, Math.min(BLOCK, now.plan().lengthFrames() - at));
+        Recorded takes = recorded;
+        int frames = takes != null ? BLOCK : Math.clamp(now.plan().lengthFrames() - at, 0, BLOCK);
         if (frames == 0) {
             sounding = false;
             gate = 0;
             // At the end of the song, unless it is to go on elsewhere.
             wanted = wanted && seekTo.get() != NO_SEEK;
+            standElsewhere();
             return;
         }
         port.read(buffers.in(), frames);
+        hearInputs(at, frames);
+        if (takes != null) {
+            takes.listener().hear(buffers.in(), frames, at);
+        }
         now.run().process(at + now.late(), frames);
         now.patch().collect(now.run(), buffers.out(), frames);
         crossfade(at, frames);
-        fade(frames);
+        gate = fade(frames, gate, wanted && seekTo.get() == NO_SEEK);
         port.write(buffers.out(), frames);
         position = at + frames;
         sounding = gate > 0 || wanted;
+        if (!sounding) {
+            standElsewhere();
+        }
     }
 
     private void crossfade(long at, int frames) {
@@ -369,20 +519,19 @@ public final class Player implements AutoCloseable {
         }
     }
 
-    /** Opens or closes the gate sample by sample; it closes for a stop and for a jump. */
-    private void fade(int frames) {
-        boolean open = wanted && seekTo.get() == NO_SEEK;
-        float level = gate;
+    /** Opens or closes a gate sample by sample, for a stop and for a jump; returns where it stands then. */
+    private float fade(int frames, float from, boolean open) {
+        float level = from;
         for (int i = 0; i < frames; i++) {
             level = open ? Math.min(1, level + fadeStep) : Math.max(0, level - fadeStep);
             gates[i] = level;
         }
-        gate = level;
         for (float[] out : buffers.out()) {
             for (int i = 0; i < frames; i++) {
                 out[i] *= gates[i];
             }
         }
+        return level;
     }
 
     @Override

@@ -29,6 +29,14 @@ public interface AudioPort extends AutoCloseable {
     }
 
     /**
+     * How many frames later what is written comes back by a cable, as far as the port itself can tell; once it is open.
+     * What it cannot tell, timing finds out.
+     */
+    default int roundTripFrames() {
+        return 0;
+    }
+
+    /**
      * Makes the port ready: what was written before is gone.
      *
      * @param maxFrames the largest block that will be read and written

@@ -36,6 +36,11 @@ public abstract class ForwardingPort implements AudioPort {
     }
 
     @Override
+    public int roundTripFrames() {
+        return port.roundTripFrames();
+    }
+
+    @Override
     public void open(int sampleRateHz, int maxFrames) throws DeviceException {
         port.open(sampleRateHz, maxFrames);
     }

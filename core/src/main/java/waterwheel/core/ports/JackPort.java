@@ -89,6 +89,12 @@ public final class JackPort implements AudioPort {
         return outputPorts.size();
     }
 
+    /** What the rings hold; what the interface adds the server does not tell. */
+    @Override
+    public int roundTripFrames() {
+        return held;
+    }
+
     @Override
     public void open(int sampleRateHz, int maxFrames) throws DeviceException {
         close();

@@ -7,14 +7,14 @@ import java.util.concurrent.atomic.AtomicLong;
  * Frames of several ports on their way from one thread to another: one writes, one reads, neither waits here. What does
  * not fit is not taken, what is not there is not given; both sides are told. Allocates nothing after construction.
  */
-final class PortRing {
+public final class PortRing {
     private final float[][] ports;
     private final int size;
     private final AtomicLong written = new AtomicLong();
     private final AtomicLong read = new AtomicLong();
 
     /** @param frames a power of two */
-    PortRing(int ports, int frames) {
+    public PortRing(int ports, int frames) {
         if (Integer.bitCount(frames) != 1) {
             throw new IllegalArgumentException("frames: " + frames + " (expected: a power of two)");
         }
@@ -23,32 +23,32 @@ final class PortRing {
     }
 
     /** How many frames can be read. */
-    int available() {
+    public int available() {
         return (int) (written.getAcquire() - read.getAcquire());
     }
 
     /** How many frames can be written. */
-    int room() {
+    public int room() {
         return size - available();
     }
 
     /** Takes a sample of a port, some frames after the last that was passed on. By the writer. */
-    void put(int port, int ahead, float sample) {
+    public void put(int port, int ahead, float sample) {
         ports[port][(int) ((written.getPlain() + ahead) & (size - 1))] = sample;
     }
 
     /** Gives a sample of a port, some frames after the last that was let go. By the reader. */
-    float get(int port, int ahead) {
+    public float get(int port, int ahead) {
         return ports[port][(int) ((read.getPlain() + ahead) & (size - 1))];
     }
 
     /** Passes frames on to the reader. By the writer. */
-    void pass(int frames) {
+    public void pass(int frames) {
         written.setRelease(written.getPlain() + frames);
     }
 
     /** Lets frames go. By the reader. */
-    void letGo(int frames) {
+    public void letGo(int frames) {
         read.setRelease(read.getPlain() + frames);
     }
 

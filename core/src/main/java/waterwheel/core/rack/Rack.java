@@ -15,8 +15,19 @@ import java.util.Set;
  * @param ports those with a name or a calibration of their own, by side and number
  * @param cables how units are plugged into the simulated interface
  */
-public record Rack(Driver driver, int monitorPair, List<Port> ports, List<Unit> units, List<Cable> cables) {
+public record Rack(
+        Driver driver,
+        int monitorPair,
+        List<Port> ports,
+        List<Unit> units,
+        List<Cable> cables,
+        RecordingSettings recording) {
     public static final Rack NONE = new Rack(Driver.SYSTEM, 1, List.of(), List.of(), List.of());
+
+    /** Where one records as usual. */
+    public Rack(Driver driver, int monitorPair, List<Port> ports, List<Unit> units, List<Cable> cables) {
+        this(driver, monitorPair, ports, units, cables, RecordingSettings.DEFAULT);
+    }
 
     public Rack {
         if (monitorPair < 1 || monitorPair > Port.MOST / 2) {
@@ -54,11 +65,11 @@ public record Rack(Driver driver, int monitorPair, List<Port> ports, List<Unit> 
     }
 
     public Rack withDriver(Driver value) {
-        return new Rack(value, monitorPair, ports, units, cables);
+        return new Rack(value, monitorPair, ports, units, cables, recording);
     }
 
     public Rack withMonitorPair(int value) {
-        return new Rack(driver, value, ports, units, cables);
+        return new Rack(driver, value, ports, units, cables, recording);
     }
 
     /** Returns the rack with a port set; one that is as usual is not kept. */
@@ -68,7 +79,7 @@ public record Rack(Driver driver, int monitorPair, List<Port> ports, List<Unit> 
         if (!value.equals(Port.usual(value.side(), value.number()))) {
             changed.add(value);
         }
-        return new Rack(driver, monitorPair, changed, units, cables);
+        return new Rack(driver, monitorPair, changed, units, cables, recording);
     }
 
     /** Returns the rack with a unit in place of the one of its id, or with one more. */
@@ -78,10 +89,14 @@ public record Rack(Driver driver, int monitorPair, List<Port> ports, List<Unit> 
         if (!changed.contains(value)) {
             changed.add(value);
         }
-        return new Rack(driver, monitorPair, ports, changed, cables);
+        return new Rack(driver, monitorPair, ports, changed, cables, recording);
     }
 
     public Rack withCables(List<Cable> value) {
-        return new Rack(driver, monitorPair, ports, units, value);
+        return new Rack(driver, monitorPair, ports, units, value, recording);
+    }
+
+    public Rack withRecording(RecordingSettings value) {
+        return new Rack(driver, monitorPair, ports, units, cables, value);
     }
 }

@@ -87,7 +87,16 @@ public record Track(
 
     /** The clips of a track that is fed by some; none for any other. */
     public List<Clip> clips() {
-        return feed instanceof Feed.Clips(List<Clip> clips) ? clips : List.of();
+        return switch (feed) {
+            case Feed.Clips(List<Clip> clips) -> clips;
+            case Feed.Input(int _, Listen _, List<Clip> clips) -> clips;
+            case Feed.Tapped _ -> List.of();
+        };
+    }
+
+    /** The interface's inputs that feed it; empty for any other track. */
+    public Optional<Feed.Input> input() {
+        return feed instanceof Feed.Input input ? Optional.of(input) : Optional.empty();
     }
 
     /** What a track that is fed by another channel takes its signal from. */
@@ -95,9 +104,9 @@ public record Track(
         return feed instanceof Feed.Tapped(Tap tap) ? Optional.of(tap) : Optional.empty();
     }
 
-    /** The gain that all clips share, in dB; 0 where they differ or there are none. */
+    /** The gain that all of the signal's clips share, in dB; 0 where they differ, there are none, or more comes in. */
     public double commonClipGainDb() {
-        List<Clip> clips = clips();
+        List<Clip> clips = input().isPresent() ? List.of() : clips();
         double first = clips.isEmpty() ? 0 : clips.getFirst().gainDb();
         return clips.stream().allMatch(clip -> clip.gainDb() == first) ? first : 0;
     }
@@ -124,9 +133,12 @@ public record Track(
         return new Track(id, name, kind, planes, value, strip, ownReferenceDbfs, colour);
     }
 
-    /** Returns the track fed by clips, whatever fed it before. */
+    /** Returns the track with other clips; one that takes its signal from a channel is fed by them from now on. */
     public Track withClips(List<Clip> value) {
-        return withFeed(new Feed.Clips(value));
+        return withFeed(
+                feed instanceof Feed.Input(int port, Listen listen, List<Clip> _)
+                        ? new Feed.Input(port, listen, value)
+                        : new Feed.Clips(value));
     }
 
     public Track withOwnReferenceDbfs(OptionalDouble value) {

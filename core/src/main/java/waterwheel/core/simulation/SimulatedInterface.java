@@ -71,6 +71,11 @@ public final class SimulatedInterface implements AudioPort {
     }
 
     @Override
+    public int roundTripFrames() {
+        return block.length == 0 ? 0 : block[0].length + SimulatedUnit.CONVERTER_FRAMES;
+    }
+
+    @Override
     public void open(int sampleRateHz, int maxFrames) {
         clock = new PacedClock(sampleRateHz);
         block = new float[PORTS][maxFrames];

@@ -1,5 +1,7 @@
 package waterwheel.core.sources;
 
+import java.util.Set;
+
 /**
  * An audio file's identity inside the session.
  *
@@ -10,6 +12,15 @@ public record SourceId(String value) {
         if (!value.matches("[A-Za-z0-9.-]{1,80}")) {
             throw new IllegalArgumentException("value: '" + value + "' (expected: 1 to 80 letters, digits, . and -)");
         }
+    }
+
+    /** An id that begins with a name and is not taken yet; it is from now on. */
+    public static SourceId free(String name, Set<SourceId> taken) {
+        SourceId id = new SourceId(name);
+        for (int n = 2; !taken.add(id); n++) {
+            id = new SourceId(name + "-" + n);
+        }
+        return id;
     }
 
     @Override

@@ -3,14 +3,17 @@ package waterwheel.core.store;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.Optional;
+import java.util.OptionalInt;
 import waterwheel.core.rack.Cable;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Expectation;
 import waterwheel.core.rack.Knob;
+import waterwheel.core.rack.LoopTiming;
 import waterwheel.core.rack.Port;
 import waterwheel.core.rack.PortSide;
 import waterwheel.core.rack.Rack;
 import waterwheel.core.rack.Reamplifier;
+import waterwheel.core.rack.RecordingSettings;
 import waterwheel.core.rack.Unit;
 import waterwheel.core.rack.UnitId;
 import waterwheel.core.store.SessionJson.Problem;
@@ -48,6 +51,14 @@ final class RackJson {
             one.put("output", cable.output());
             one.put("input", cable.input());
         }
+        write(node.putObject("recording"), rack.recording());
+    }
+
+    private static void write(ObjectNode node, RecordingSettings recording) {
+        node.put("averageDbfs", recording.averageDbfs());
+        node.put("peakFromDbfs", recording.peakFromDbfs());
+        node.put("peakToDbfs", recording.peakToDbfs());
+        recording.roundTripFrames().ifPresent(frames -> node.put("roundTripFrames", frames));
     }
 
     private static void write(ObjectNode node, Unit unit) {
@@ -88,9 +99,23 @@ final class RackJson {
                 (int) fields.count("monitorPair", 1, Port.MOST / 2),
                 fields.list("ports", RackJson::port),
                 fields.list("units", RackJson::unit),
-                fields.list("cables", RackJson::cable));
+                fields.list("cables", RackJson::cable),
+                fields.has("recording") ? recording(fields.object("recording")) : RecordingSettings.DEFAULT);
         fields.close();
         return rack;
+    }
+
+    private static RecordingSettings recording(JsonFields fields) throws Problem {
+        double peakFrom = fields.number("peakFromDbfs", -40, 0);
+        RecordingSettings recording = new RecordingSettings(
+                fields.number("averageDbfs", -40, -10),
+                peakFrom,
+                fields.number("peakToDbfs", peakFrom, 0),
+                fields.has("roundTripFrames")
+                        ? OptionalInt.of((int) fields.count("roundTripFrames", 0, (long) LoopTiming.MOST_FRAMES))
+                        : OptionalInt.empty());
+        fields.close();
+        return recording;
     }
 
     private static Port port(JsonFields fields) throws Problem {

@@ -13,12 +13,14 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 import waterwheel.core.json.Json;
+import waterwheel.core.rack.Port;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.LinkGroup;
+import waterwheel.core.session.Listen;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
@@ -211,6 +213,9 @@ final class SessionJson {
                 track.tap().ifPresent(tap -> node.putObject("tap")
                         .put("channel", tap.channel().value())
                         .put("point", StripJson.word(tap.point())));
+                track.input().ifPresent(input -> node.putObject("input")
+                        .put("port", input.port())
+                        .put("listen", input.listen().label()));
             }
             case Bus _ -> node.put("type", "bus");
         }
@@ -363,6 +368,15 @@ final class SessionJson {
 
     private static Feed feed(JsonFields fields) throws Problem {
         List<Clip> clips = fields.list("clips", ClipJson::read);
+        if (fields.has("input")) {
+            JsonFields input = fields.object("input");
+            Feed feed = new Feed.Input(
+                    (int) input.count("port", 1, Port.MOST),
+                    input.oneOf("listen", Listen.values(), Listen::label),
+                    clips);
+            input.close();
+            return feed;
+        }
         if (!fields.has("tap")) {
             return new Feed.Clips(clips);
         }

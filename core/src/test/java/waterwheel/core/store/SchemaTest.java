@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.OptionalInt;
 import java.util.Set;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -38,6 +39,7 @@ import waterwheel.core.rack.Port;
 import waterwheel.core.rack.PortSide;
 import waterwheel.core.rack.Rack;
 import waterwheel.core.rack.Reamplifier;
+import waterwheel.core.rack.RecordingSettings;
 import waterwheel.core.rack.Unit;
 import waterwheel.core.rack.UnitId;
 import waterwheel.core.rides.Curve;
@@ -50,6 +52,7 @@ import waterwheel.core.session.Clip;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.LinkGroup;
+import waterwheel.core.session.Listen;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Placement;
@@ -126,7 +129,8 @@ class SchemaTest {
                         List.of(new Knob("Drive", 0, 10, "%", 4)),
                         "drive",
                         "Left foot")),
-                List.of(new Cable(Optional.of(unit), 3, 5)));
+                List.of(new Cable(Optional.of(unit), 3, 5)),
+                new RecordingSettings(-19, -12, -7, OptionalInt.of(320)));
     }
 
     private static Session session() {
@@ -166,6 +170,15 @@ class SchemaTest {
                         1,
                         new Feed.Tapped(new Tap(new ChannelId("t1"), Tap.Point.POST_FADER)),
                         Strip.unity(new Output.ToInterface(2)),
+                        OptionalDouble.empty(),
+                        Track.Colour.NONE),
+                new Track(
+                        new ChannelId("t3"),
+                        "Three",
+                        Track.Kind.SUSTAINED,
+                        2,
+                        new Feed.Input(3, Listen.BETWEEN, List.of(clip)),
+                        Strip.unity(Output.to(MAIN)),
                         OptionalDouble.empty(),
                         Track.Colour.NONE),
                 new Bus(BUS, "Bus", Strip.unity(Output.to(MAIN)).withInserts(inserts())),
