@@ -12,8 +12,9 @@ import waterwheel.core.rack.PortSide;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 
-/** What uses the ports of the interface. More than one user of a port is a mistake. */
+/** What uses the ports of the interface. */
 public final class PortUsers {
     private static final Comparator<Port> BY_PLACE =
             Comparator.comparing(Port::side).thenComparingInt(Port::number);
@@ -29,6 +30,9 @@ public final class PortUsers {
         /** A channel whose output it is. */
         record Pair(Channel channel) implements User {}
 
+                /** A track that an input feeds. */
+        record Fed(Track track) implements User {}
+
         /** The mix, to be heard. */
         record Monitor() implements User {}
 
@@ -36,7 +40,8 @@ public final class PortUsers {
         default String label(Session session) {
             return switch (this) {
                 case Slot(HardwareSlot slot) -> session.channel(slot.channel()).name();
-                case Pair(Channel channel) -> channel.name();
+                                case Pair(Channel channel) -> channel.name();
+                case Fed(Track track) -> track.name();
                 case Monitor() -> "monitor";
             };
         }
@@ -55,6 +60,13 @@ public final class PortUsers {
             all.add(PortSide.OUTPUT, loop.sends(planes), new User.Slot(slot));
             all.add(PortSide.INPUT, loop.returns(planes), new User.Slot(slot));
         }
+                for (Track track : session.tracks()) {
+            track.input()
+                    .ifPresent(input -> all.add(
+                            PortSide.INPUT,
+                            IntStream.range(input.port(), input.port() + track.planes()),
+                            new User.Fed(track)));
+        }
         all.add(session.rack().monitorPair(), new User.Monitor());
         for (Channel channel : session.channels()) {
             if (channel.strip().output() instanceof Output.ToInterface(int pair)) {
@@ -71,6 +83,11 @@ public final class PortUsers {
     private void add(PortSide side, IntStream ports, User user) {
         ports.forEach(number -> users.computeIfAbsent(session.rack().port(side, number), port -> new ArrayList<>())
                 .add(user));
+    }
+
+        /** Those that must have a port for themselves: tracks may share an input with each other and with a loop. */
+    public List<User> rivals(PortSide side, int number) {
+        return of(side, number).stream().filter(user -> !(user instanceof User.Fed)).toList();
     }
 
     /** The users of a port; none for one that is free. */

@@ -59,15 +59,18 @@ public final class Findings {
         }
         findings.judgeMain();
         new FlowFindings(levels, found).judge();
-        new HardwareFindings(levels, found).judge();
+                new HardwareFindings(levels, found).judge();
+        new InputFindings(levels.session(), found).judge();
         new RideFindings(levels.session(), found).judge();
         return found.sorted(levels.session());
     }
 
     private void judgeTrack(Track track) {
         Optional<ChannelLevels> known = levels.of(track.id());
-        boolean empty = (track.clips().isEmpty() && track.tap().isEmpty())
-                || known.map(l -> l.first().silent()).orElse(false);
+                // One that an input feeds waits to be recorded.
+        boolean empty = ((track.clips().isEmpty() && track.tap().isEmpty())
+                        || known.map(l -> l.first().silent()).orElse(false))
+                && !(track.clips().isEmpty() && track.input().isPresent());
         boolean missing = found.has(Finding.Rule.MISSING_FILE, track);
         if (empty && !missing) {
             found.add(

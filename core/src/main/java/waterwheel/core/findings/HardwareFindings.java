@@ -27,6 +27,7 @@ import waterwheel.core.rack.Reamplifier;
 import waterwheel.core.rack.Unit;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.units.LevelText;
 
@@ -297,7 +298,7 @@ final class HardwareFindings {
     private void judgePorts() {
         PortUsers users = PortUsers.of(session);
         for (Port port : users.used()) {
-            List<PortUsers.User> who = users.of(port.side(), port.number());
+            List<PortUsers.User> who = users.rivals(port.side(), port.number());
             Optional<HardwareSlot> slot = who.stream()
                     .filter(PortUsers.User.Slot.class::isInstance)
                     .map(user -> ((PortUsers.User.Slot) user).slot())
@@ -322,6 +323,7 @@ final class HardwareFindings {
         return switch (user) {
             case PortUsers.User.Slot(HardwareSlot slot) -> slot.label(session);
             case PortUsers.User.Pair(Channel channel) -> "the pair that " + channel.name() + " goes to";
+                        case PortUsers.User.Fed(Track track) -> track.name();
             case PortUsers.User.Monitor() -> "the monitor";
         };
     }

@@ -65,6 +65,10 @@ final class Menus extends MenuBar {
                                 "_Play or stop (Space)",
                                 null,
                                 () -> withSession(m -> m.transport().playOrStop())),
+                                                item(
+                                "R_ecord or stop",
+                                "Shortcut+Shift+R",
+                                () -> withSession(m -> m.recordings().recordOrStop())),
                         item(
                                 "To the _beginning",
                                 "Shortcut+Home",

@@ -82,6 +82,28 @@ public final class LevelBar extends Region {
         requestLayout();
     }
 
+        /** Shows a level as it is now, and the highest sample held, in dBFS. */
+    public void showNow(double averageDbfs, double peakDbfs) {
+        if (averageDbfs == figures.averageDbfs() && peakDbfs == figures.samplePeakDbfs()) {
+            return;
+        }
+        double none = Double.NEGATIVE_INFINITY;
+        show(new Figures(
+                peakDbfs,
+                Double.NaN,
+                Double.NaN,
+                averageDbfs,
+                averageDbfs,
+                none,
+                none,
+                none,
+                none,
+                none,
+                none,
+                0,
+                Double.NaN));
+    }
+
     /** Says that what is drawn may no longer be true. */
     public void showPending() {
         pseudoClassStateChanged(PENDING, true);

@@ -21,7 +21,8 @@ import waterwheel.desktop.model.SessionModel;
 /** Transport, position, the song's contour, and the main bus's figures. */
 public final class SongStrip extends HBox {
     private static final PseudoClass PENDING = PseudoClass.getPseudoClass("pending");
-    private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+        private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+    private static final PseudoClass ON = PseudoClass.getPseudoClass("on");
 
     private final SessionModel model;
     private final Consumer<PanLaw> openPanLaw;
@@ -29,7 +30,8 @@ public final class SongStrip extends HBox {
     private final Label headroom = figure("0 dBFS minus the peak of the mix");
     private final Label loudness =
             figure("Integrated loudness of the mix, BS.1770, over the whole song or the chosen section");
-    private final Button play = new Button("Play");
+        private final Button play = new Button("Play");
+    private final Button record = new Button("Rec");
     private final Label position = figure("Place in the song and its length");
 
     /** @param openPanLaw shows what another pan law would move */
@@ -47,15 +49,32 @@ public final class SongStrip extends HBox {
             play.setAccessibleText(on ? "Stop" : "Play");
         }));
         model.keep(model.transport().secondsProperty().subscribe(seconds -> showPosition(seconds.doubleValue())));
+                record.getStyleClass().addAll("play", "record");
+        record.setTooltip(new Tooltip("Record the marked tracks, or stop (Ctrl+Shift+R)"));
+        record.setOnAction(event -> model.recordings().recordOrStop());
+        model.keep(model.recordings().recordingProperty().subscribe(on -> {
+            record.setAccessibleText(on ? "Stop recording" : "Record the marked tracks");
+            record.pseudoClassStateChanged(ON, on);
+        }));
+        // Only where something could be recorded.
+        model.keep(model.historyProperty().subscribe(history -> {
+            boolean fed = history.present().tracks().stream()
+                    .anyMatch(track -> track.input().isPresent());
+            record.setVisible(fed);
+            record.setManaged(fed);
+        }));
         Label port = new Label(model.transport().portInFewWords());
         port.getStyleClass().add("muted");
         port.setMinWidth(0);
         port.setTooltip(new Tooltip(model.transport().portInWords()));
         SectionChoice sections = new SectionChoice(model);
-        VBox transport = new VBox(new HBox(8, play, position), port, sections);
+        VBox transport = new VBox(new HBox(8, play, record, position), port, sections);
         transport.getStyleClass().add("transport");
-        transport.setMinWidth(196);
-        transport.setMaxWidth(196);
+                play.setMinWidth(USE_PREF_SIZE);
+        record.setMinWidth(USE_PREF_SIZE);
+        position.setMinWidth(USE_PREF_SIZE);
+        transport.setMinWidth(210);
+        transport.setMaxWidth(USE_PREF_SIZE);
 
         SongContour contour = new SongContour(model, sections);
         HBox.setHgrow(contour, Priority.ALWAYS);

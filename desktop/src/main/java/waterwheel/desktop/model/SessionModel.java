@@ -66,7 +66,8 @@ public final class SessionModel implements AutoCloseable {
     private final Messages messages;
     private final Transport transport;
     private final List<Subscription> subscriptions = new ArrayList<>();
-    private final RideTakes rideTakes;
+        private final RideTakes rideTakes;
+    private final Recordings recordings;
     private final Hand hand;
     private final Controllers controllers;
     private Path folder;
@@ -96,7 +97,8 @@ public final class SessionModel implements AutoCloseable {
                         : session.channels().getFirst().id());
         selection.set(Set.of(selected.get()));
         transport = new Transport(session, folder, messages);
-        rideTakes = new RideTakes(this);
+                rideTakes = new RideTakes(this);
+        recordings = new Recordings(this);
         hand = new Hand(this);
         controllers = new Controllers(this);
         watch = startWatch();
@@ -197,6 +199,11 @@ public final class SessionModel implements AutoCloseable {
     /** The song's frame at which the transport stands. */
     public long playhead() {
         return Math.round(transport.secondsProperty().get() * session().sampleRateHz());
+    }
+
+    /** What comes in and is recorded. */
+    public Recordings recordings() {
+        return recordings;
     }
 
     /** Records what hands do to controls while the song plays. */
@@ -495,6 +502,7 @@ public final class SessionModel implements AutoCloseable {
         subscriptions.forEach(Subscription::unsubscribe);
         subscriptions.clear();
         controllers.close();
+                recordings.close();
         rideTakes.close();
         watch.close();
         transport.close();

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import javafx.animation.AnimationTimer;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
@@ -15,12 +16,15 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.errors.DeviceException;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.playback.ChannelMeter;
 import waterwheel.core.playback.HeldMeters;
+import waterwheel.core.playback.InputListener;
 import waterwheel.core.playback.LivePeaks;
 import waterwheel.core.playback.Player;
 import waterwheel.core.ports.SilentPort;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Rack;
+import waterwheel.core.recording.RecordRun;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.simulation.RackPort;
@@ -50,6 +54,8 @@ public final class Transport implements AutoCloseable {
     private final Messages messages;
     private final int sampleRateHz;
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
+        private final ReadOnlyBooleanWrapper howled = new ReadOnlyBooleanWrapper();
+    private boolean recording;
     private final ReadOnlyDoubleWrapper seconds = new ReadOnlyDoubleWrapper();
     private final HeldMeters meters = new HeldMeters();
     private final List<LiveListener> listeners = new ArrayList<>();
@@ -112,6 +118,11 @@ public final class Transport implements AutoCloseable {
             messages.tell("The " + player.portName().toLowerCase(Locale.ROOT)
                     + " went away. The song runs on silently; choose the interface again in Outboard when it is back.");
         }
+                if (player.howled() && !howled.get()) {
+            messages.tell("An input stayed at full scale, as when it hears itself: inputs are not heard any more. Turn it"
+                    + " down, then listen again in Outboard.");
+        }
+        howled.set(player.howled());
         playing.set(player.playing());
         seconds.set((double) player.position() / sampleRateHz);
         if (player.playing()) {
@@ -130,7 +141,8 @@ public final class Transport implements AutoCloseable {
         player = open(session, messages);
         toldGone = false;
         player.seek(place);
-        if (playing) {
+                // What was being recorded came in by the other interface.
+        if (playing && !recording) {
             player.start();
         }
     }
@@ -177,8 +189,46 @@ public final class Transport implements AutoCloseable {
         }
     }
 
-    public void stop() {
+        public void stop() {
         player.stop();
+    }
+
+    /** Plays the song and has what comes in taken, from where it stands or runs. */
+    void record(InputListener listener, Set<ChannelId> tracks) {
+        recording = true;
+        player.record(listener, tracks);
+        player.start();
+        playing.set(true);
+    }
+
+    void recordNothing() {
+        recording = false;
+        player.recordNothing();
+    }
+
+    /** How much later something comes in than the song that it is played to goes out, in frames. */
+    int lateFrames(Session session) {
+        return RecordRun.lateFrames(session, player);
+    }
+
+    /** A meter for each of the interface's inputs, true while one of them feeds a track. */
+    public List<ChannelMeter> inputMeters() {
+        return player.inputMeters();
+    }
+
+    /** Begins the inputs' meters anew. */
+    public void resetInputMeters() {
+        player.resetInputMeters();
+    }
+
+    /** Whether inputs are not heard because one of them howled. */
+    public ReadOnlyBooleanProperty howledProperty() {
+        return howled.getReadOnlyProperty();
+    }
+
+    /** Listens to inputs again after a howl. */
+    public void listenAgain() {
+        player.listenAgain();
     }
 
     /** Goes to a place in the song, in seconds. */

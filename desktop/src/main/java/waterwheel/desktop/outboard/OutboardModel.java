@@ -22,6 +22,7 @@ import waterwheel.core.captures.SlotState;
 import waterwheel.core.captures.TimingRun;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.InputEdits;
 import waterwheel.core.edit.RackEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.metering.Figures;
@@ -31,8 +32,11 @@ import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Unit;
 import waterwheel.core.recall.RecallPage;
 import waterwheel.core.recall.RecallSheet;
+import waterwheel.core.recording.FeedbackCheck;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 import waterwheel.core.simulation.RackPort;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.frame.WorkLine;
@@ -201,6 +205,44 @@ final class OutboardModel {
         if (!problems.isEmpty()) {
             model.tell(String.join(" ", problems));
         }
+    }
+
+        // Inputs
+
+    /** The tracks that inputs feed. */
+    List<Track> fed() {
+        return session().tracks().stream()
+                .filter(track -> track.input().isPresent())
+                .toList();
+    }
+
+    /** Makes a track that an input feeds, looks at it, and marks it to be recorded. */
+    void newTrack(int port, int planes) {
+        model.edit(InputEdits.newTrack(port, planes));
+        ChannelId made = session().tracks().getLast().id();
+        model.recordings().mark(made, true);
+        model.select(made);
+    }
+
+    /** The selected track, where an input could feed it. */
+    Optional<Track> feedable() {
+        return model.selectedChannel() instanceof Track track && track.tap().isEmpty()
+                ? Optional.of(track)
+                : Optional.empty();
+    }
+
+    void resetInputMeters() {
+        model.transport().resetInputMeters();
+    }
+
+    void checkFeedback(Track track) {
+        Session asked = session();
+        model.transport().stop();
+        work.start(
+                "Asking the room",
+                progress -> FeedbackCheck.run(
+                        asked, track, RackPort.fast(asked.rack(), asked.sampleRateHz()), Player.BLOCK, progress),
+                found -> model.tell(found.sentence()));
     }
 
     /** The slots whose capture is wanting. */

@@ -36,7 +36,8 @@ public final class OutboardView extends VBox {
     private final PortColumn inputs;
     private final VBox loops = new VBox();
     private final LoopLinks links = new LoopLinks();
-    private final LoopDetail detail;
+        private final LoopDetail detail;
+    private final InputList fed;
     private final ChoiceBox<Driver> driver =
             new SmallChoice<>(List.of(Driver.values()), Driver::label, "Interface", "By what audio goes in and out");
     private final ChoiceBox<Integer> monitor = new SmallChoice<>(
@@ -65,13 +66,14 @@ public final class OutboardView extends VBox {
         model = new OutboardModel(session, work);
         outputs = new PortColumn(model, PortSide.OUTPUT, SimulatedInterface.PORTS);
         inputs = new PortColumn(model, PortSide.INPUT, SimulatedInterface.PORTS);
-        detail = new LoopDetail(model);
+                detail = new LoopDetail(model);
+        fed = new InputList(session, model);
         getStyleClass().addAll("view", "outboard");
         setMinWidth(0);
         empty.setWrapText(true);
         empty.getStyleClass().add("muted");
         loops.getStyleClass().add("loops");
-        VBox middle = new VBox(header(), loops);
+        VBox middle = new VBox(header(), loops, fed);
         HBox.setHgrow(middle, Priority.ALWAYS);
         HBox bay = new HBox(32, outputs, middle, inputs);
         StackPane drawn = new StackPane(bay, links);
@@ -205,7 +207,8 @@ public final class OutboardView extends VBox {
         String wanting = model.captureInWords();
         takes.setText(wanting);
         capture.setDisable(wanting.isEmpty());
-        detail.show();
+                detail.show();
+        fed.show();
         showLinks(chosen);
     }
 

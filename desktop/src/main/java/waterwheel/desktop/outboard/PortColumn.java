@@ -54,7 +54,10 @@ final class PortColumn extends VBox {
                     event.consume();
                 }
             });
-            Tooltip.install(socket, new Tooltip("Click, or Enter, for this port's name and calibration"));
+            Tooltip.install(
+                    socket,
+                    new Tooltip("Click, or Enter, for this port's name and calibration"
+                            + (side == PortSide.INPUT ? ", and for what it feeds" : "")));
             sockets.add(socket);
             names.add(name);
             usedBy.add(user);
@@ -76,7 +79,7 @@ final class PortColumn extends VBox {
             usedBy.get(number - 1).setText(who.isEmpty() ? "free" : String.join(", ", who));
             VBox socket = sockets.get(number - 1);
             socket.pseudoClassStateChanged(FREE, who.isEmpty());
-            socket.pseudoClassStateChanged(TWICE, who.size() > 1);
+            socket.pseudoClassStateChanged(TWICE, users.rivals(side, number).size() > 1);
             socket.setAccessibleText(session.rack().port(side, number).label() + ": "
                     + usedBy.get(number - 1).getText());
         }

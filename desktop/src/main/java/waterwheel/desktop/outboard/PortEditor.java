@@ -1,5 +1,7 @@
 package waterwheel.desktop.outboard;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.geometry.Side;
@@ -7,9 +9,12 @@ import javafx.scene.Node;
 import javafx.scene.control.ContextMenu;
 import javafx.scene.control.CustomMenuItem;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
+import waterwheel.core.edit.InputEdits;
 import waterwheel.core.edit.RackEdits;
 import waterwheel.core.rack.Port;
 import waterwheel.core.rack.PortSide;
@@ -33,13 +38,36 @@ final class PortEditor {
         full.setValue(port.fullScaleDbu());
         HBox line = new HBox(8, new Label("Name"), name, new Label("0 dBFS is"), full);
         line.setAlignment(Pos.CENTER_LEFT);
-        CustomMenuItem item = new CustomMenuItem(line, false);
+                CustomMenuItem item = new CustomMenuItem(line, false);
         ContextMenu menu = new ContextMenu(item);
+        if (side == PortSide.INPUT) {
+            menu.getItems().add(new SeparatorMenuItem());
+            menu.getItems().addAll(feeding(model, number));
+        }
         name.setOnAction(event -> menu.hide());
         menu.setOnHidden(event ->
                 edit(model, side, number, p -> p.withName(name.getText().strip())));
         menu.setOnShown(event -> name.requestFocus());
         menu.show(beside, side == PortSide.OUTPUT ? Side.RIGHT : Side.LEFT, 0, 0);
+    }
+
+        /** What the input can feed. */
+    private static List<MenuItem> feeding(OutboardModel model, int number) {
+        List<MenuItem> items = new ArrayList<>();
+        items.add(item("New track from Input " + number, () -> model.newTrack(number, 1)));
+        items.add(item(
+                "New stereo track from Inputs " + number + " and " + (number + 1), () -> model.newTrack(number, 2)));
+        model.feedable()
+                .ifPresent(track -> items.add(item(
+                        "Feed " + track.name() + (track.planes() == 2 ? " from here and the next" : " from here"),
+                        () -> model.edit(InputEdits.input(track, number)))));
+        return items;
+    }
+
+    private static MenuItem item(String name, Runnable action) {
+        MenuItem item = new MenuItem(name);
+        item.setOnAction(event -> action.run());
+        return item;
     }
 
     private static void edit(OutboardModel model, PortSide side, int number, UnaryOperator<Port> change) {
