@@ -16,6 +16,7 @@ import waterwheel.core.playback.Player;
 import waterwheel.core.ports.ForwardingPort;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Cable;
+import waterwheel.core.rack.Device;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.Rack;
@@ -123,7 +124,7 @@ final class LoopsBench {
         ObjectNode node = Json.object();
         node.put("bench", LOOPS + " loops through simulated units, played in real time");
         node.put("seconds", seconds);
-        node.put("blockFrames", Player.BLOCK);
+        node.put("blockFrames", Device.USUAL_BLOCK_FRAMES);
         node.put("ranDry", port.dry);
         node.set("leastAheadMilliseconds", Json.figure(1_000 * port.least, 2));
         node.set("medianMilliseconds", Json.figure(blocks[blocks.length / 2], 3));

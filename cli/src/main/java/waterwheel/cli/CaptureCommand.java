@@ -20,7 +20,6 @@ import waterwheel.core.captures.SlotState;
 import waterwheel.core.engine.Media;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
-import waterwheel.core.playback.Player;
 import waterwheel.core.session.Session;
 import waterwheel.core.simulation.RackPort;
 import waterwheel.core.store.SessionFolder;
@@ -59,7 +58,9 @@ final class CaptureCommand implements Callable<Integer> {
             }
             Kept kept = new Kept(lock, read);
             Console.withProgress("Capturing", progress -> new CaptureRun(
-                            options.folder(), RackPort.fast(session.rack(), session.sampleRateHz()), Player.BLOCK)
+                            options.folder(),
+                            RackPort.fast(session.rack(), session.sampleRateHz()),
+                            session.rack().blockFrames())
                     .run(session, wanting, kept, progress));
             List<SlotState> now = states(kept.saved.session());
             tell(session, kept.all, now);

@@ -10,7 +10,6 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import waterwheel.core.captures.PortUsers;
 import waterwheel.core.json.Json;
-import waterwheel.core.playback.Player;
 import waterwheel.core.ports.AudioPort;
 import waterwheel.core.rack.Port;
 import waterwheel.core.rack.PortSide;
@@ -29,7 +28,7 @@ final class PortsCommand implements Callable<Integer> {
         PortUsers users = PortUsers.of(session);
         ObjectNode document = Json.object();
         try (AudioPort port = RackPort.of(session.rack(), session.sampleRateHz())) {
-            port.open(session.sampleRateHz(), Player.BLOCK);
+            port.open(session.sampleRateHz(), session.rack().blockFrames());
             document.put("interface", port.name());
             if (!options.json()) {
                 Console.say(port.name() + ": " + port.inputs() + " inputs, " + port.outputs() + " outputs.");

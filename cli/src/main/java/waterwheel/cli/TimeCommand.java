@@ -13,7 +13,6 @@ import picocli.CommandLine.Spec;
 import waterwheel.core.captures.TimingRun;
 import waterwheel.core.json.Json;
 import waterwheel.core.outboard.LoopAnswer;
-import waterwheel.core.playback.Player;
 import waterwheel.core.rack.LoopTiming;
 import waterwheel.core.session.Session;
 import waterwheel.core.simulation.RackPort;
@@ -49,7 +48,7 @@ final class TimeCommand implements Callable<Integer> {
                             session,
                             HardwareNames.slots(spec, session, names),
                             RackPort.fast(session.rack(), session.sampleRateHz()),
-                            Player.BLOCK,
+                            session.rack().blockFrames(),
                             progress));
             Session timed = session;
             for (TimingRun.Found one : found) {

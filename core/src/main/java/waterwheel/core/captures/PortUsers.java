@@ -30,7 +30,7 @@ public final class PortUsers {
         /** A channel whose output it is. */
         record Pair(Channel channel) implements User {}
 
-                /** A track that an input feeds. */
+        /** A track that an input feeds. */
         record Fed(Track track) implements User {}
 
         /** The mix, to be heard. */
@@ -40,7 +40,7 @@ public final class PortUsers {
         default String label(Session session) {
             return switch (this) {
                 case Slot(HardwareSlot slot) -> session.channel(slot.channel()).name();
-                                case Pair(Channel channel) -> channel.name();
+                case Pair(Channel channel) -> channel.name();
                 case Fed(Track track) -> track.name();
                 case Monitor() -> "monitor";
             };
@@ -60,7 +60,7 @@ public final class PortUsers {
             all.add(PortSide.OUTPUT, loop.sends(planes), new User.Slot(slot));
             all.add(PortSide.INPUT, loop.returns(planes), new User.Slot(slot));
         }
-                for (Track track : session.tracks()) {
+        for (Track track : session.tracks()) {
             track.input()
                     .ifPresent(input -> all.add(
                             PortSide.INPUT,
@@ -85,14 +85,25 @@ public final class PortUsers {
                 .add(user));
     }
 
-        /** Those that must have a port for themselves: tracks may share an input with each other and with a loop. */
+    /** Those that must have a port for themselves: tracks may share an input with each other and with a loop. */
     public List<User> rivals(PortSide side, int number) {
-        return of(side, number).stream().filter(user -> !(user instanceof User.Fed)).toList();
+        return of(side, number).stream()
+                .filter(user -> !(user instanceof User.Fed))
+                .toList();
     }
 
     /** The users of a port; none for one that is free. */
     public List<User> of(PortSide side, int number) {
         return List.copyOf(users.getOrDefault(session.rack().port(side, number), List.of()));
+    }
+
+    /** The last port of a side that is used; 0 where none is. */
+    public int last(PortSide side) {
+        return used().stream()
+                .filter(port -> port.side() == side)
+                .mapToInt(Port::number)
+                .max()
+                .orElse(0);
     }
 
     /** The ports that are used, the inputs first, by number. */

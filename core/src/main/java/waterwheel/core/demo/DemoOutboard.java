@@ -14,9 +14,9 @@ import waterwheel.core.edit.RackEdits;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
-import waterwheel.core.playback.Player;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Cable;
+import waterwheel.core.rack.Device;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.LoopTiming;
@@ -71,7 +71,7 @@ final class DemoOutboard {
                 .apply(session);
         session = timed(session, progress.part(0, 0.2));
         Set<HardwareSlot> all = new LinkedHashSet<>(HardwareSlot.of(session));
-        return new CaptureRun(folder, RackPort.fast(session.rack(), session.sampleRateHz()), Player.BLOCK)
+        return new CaptureRun(folder, RackPort.fast(session.rack(), session.sampleRateHz()), Device.USUAL_BLOCK_FRAMES)
                 .run(session, all, captured -> {}, progress.part(0.2, 1));
     }
 
@@ -103,7 +103,7 @@ final class DemoOutboard {
                 session,
                 HardwareSlot.of(session),
                 RackPort.fast(session.rack(), session.sampleRateHz()),
-                Player.BLOCK,
+                Device.USUAL_BLOCK_FRAMES,
                 progress)) {
             Session before = out;
             out = found.noting(before).map(edit -> edit.apply(before)).orElse(before);
@@ -118,7 +118,7 @@ final class DemoOutboard {
     /** What was found when the interface held half as much back. */
     private static LoopTiming before(LoopTiming now) {
         return new LoopTiming(
-                now.latencyFrames() - (Player.BLOCK - EARLIER_BLOCK),
+                now.latencyFrames() - (Device.USUAL_BLOCK_FRAMES - EARLIER_BLOCK),
                 now.inverted(),
                 now.gainDb(),
                 now.noiseDbfs(),

@@ -53,6 +53,24 @@ public final class RackEdits {
         return rack(unit.name(), rack -> rack.unit(unit.id()).isEmpty() ? rack : rack.withUnit(change.apply(unit)));
     }
 
+    /** Takes a unit out of the rack; loops that led to it are told of none. */
+    public static Edit removeUnit(Unit unit) {
+        return new Edit(unit.name() + " taken out of the rack", session -> {
+            Session out = session.withRack(session.rack().without(unit.id()));
+            for (Channel channel : session.channels()) {
+                out = out.withStrip(
+                        channel.id(),
+                        strip -> strip.withInserts(strip.inserts().stream()
+                                .map(insert -> insert.processor().loop().unit().equals(Optional.of(unit.id()))
+                                        ? insert.withLoop(
+                                                insert.processor().loop().withUnit(Optional.empty()))
+                                        : insert)
+                                .toList()));
+            }
+            return out;
+        });
+    }
+
     /** Plugs a unit into the simulated interface, or takes it out of it where the ports are 0. */
     public static Edit plug(Unit unit, int output, int input) {
         return rack("Cables of " + unit.name(), rack -> {

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.path.Motion;
 import waterwheel.core.path.Stage;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Capture;
@@ -19,15 +20,27 @@ final class LoopSignals {
     private final PlanBuilder plan;
     private final Session session;
     private final LiveLoops loops;
-    private final boolean played;
+        private final boolean played;
+    private final Moving moving;
+
+    /** Makes a signal behind a gain that moves. */
+    interface Moving {
+        /**
+         * Returns the signal's edge.
+         *
+         * @param part tells the signal from others of its channel
+         */
+        Signal.Edge through(Channel channel, Signal.Edge at, Motion motion, String part, boolean aside);
+    }
 
     /**
      * Makes the signals of a plan.
      *
      * @param loops which of them run through an interface
-     * @param played whether gains of 0 keep their edges, because they may move
+          * @param played whether gains of 0 keep their edges, because they may move
      */
-    LoopSignals(PlanBuilder plan, Session session, LiveLoops loops, boolean played) {
+    LoopSignals(PlanBuilder plan, Session session, LiveLoops loops, boolean played, Moving moving) {
+        this.moving = moving;
         this.plan = plan;
         this.session = session;
         this.loops = loops;
@@ -41,7 +54,11 @@ final class LoopSignals {
     Signal.Edge through(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
         int planes = channel.planes();
         String slot = insert.id().value();
-        Signal.Edge out = before.times(Decibels.toFactor(insert.inputDb()));
+                Signal.Edge out = insert.rides()
+                .active(Insert.INPUT.key())
+                .map(ride -> moving.through(
+                        channel, before, new Motion.Level(List.of(ride), 0, 1), "input " + slot, aside))
+                .orElseGet(() -> before.times(Decibels.toFactor(insert.inputDb())));
         int sent = plan.addSum(new SignalId(channel.id(), SignalId.Point.SENT, slot, aside), planes, out);
         plan.note(channel.id(), aside, Stage.SENT, slot, Signal.Edge.straight(sent, planes));
         int back = returned(channel, insert, sent, aside);
@@ -65,15 +82,30 @@ final class LoopSignals {
                     plan.latency(back) + rest,
                     plan.silent(Signal.Edge.straight(back, planes)));
         }
+                List<Signal.Edge> both = ways(channel, before, Signal.Edge.straight(back, planes), insert, aside);
+                return Signal.Edge.straight(
+                plan.addSum(new SignalId(channel.id(), SignalId.Point.INSERT, slot, aside), planes, both), planes);
+    }
+
+        /** What came back and what went by, each as much of it as is heard. */
+    private List<Signal.Edge> ways(
+            Channel channel, Signal.Edge before, Signal.Edge back, Insert insert, boolean aside) {
+        double sign = HardwareLoop.sign(insert.processor());
+        Motion came = new Motion.Way(insert, true, sign);
+        if (!came.rides().isEmpty()) {
+            String slot = insert.id().value();
+            return List.of(
+                    moving.through(channel, back, came, "back " + slot, aside),
+                    moving.through(channel, before, new Motion.Way(insert, false, 1), "by " + slot, aside));
+        }
         double wet = insert.bypassed() ? 0 : Decibels.toFactor(insert.outputDb()) * insert.mix();
         List<Signal.Edge> both = new ArrayList<>();
-        both.add(Signal.Edge.straight(back, planes).times(wet * HardwareLoop.sign(insert.processor())));
+        both.add(back.times(wet * sign));
         both.add(before.times(insert.bypassed() ? 1 : 1 - insert.mix()));
         if (!played) {
             both.removeIf(edge -> edge.gain().silent());
         }
-        return Signal.Edge.straight(
-                plan.addSum(new SignalId(channel.id(), SignalId.Point.INSERT, slot, aside), planes, both), planes);
+        return both;
     }
 
     private int returned(Channel channel, Insert insert, int sent, boolean aside) {

@@ -101,7 +101,12 @@ public final class PlanCompiler {
         this.outputGain = outputGain;
         this.played = played;
         plan = new PlanBuilder(played);
-        this.loops = new LoopSignals(plan, this.session, loops, played);
+                this.loops = new LoopSignals(
+                plan,
+                this.session,
+                loops,
+                played,
+                (channel, at, motion, part, aside) -> moving(at, motion, ridden(channel, part, aside)));
         whole = included == null ? heard : new Layer();
         listenedTo = included == null ? Set.of() : listenedTo(session);
     }

@@ -56,7 +56,7 @@ public record Finding(
         RAISED_NOISE(Severity.RISK),
         DOUBLE_PATH(Severity.RISK),
         NO_RESPONSE(Severity.RISK),
-                PORT_TWICE(Severity.RISK),
+        PORT_TWICE(Severity.RISK),
         RETURN_LISTENED_TO(Severity.RISK),
         LISTENING_HOWLS(Severity.RISK),
         CAPTURE_OUT_OF_DATE(Severity.RISK),

@@ -59,7 +59,7 @@ public final class Findings {
         }
         findings.judgeMain();
         new FlowFindings(levels, found).judge();
-                new HardwareFindings(levels, found).judge();
+        new HardwareFindings(levels, found).judge();
         new InputFindings(levels.session(), found).judge();
         new RideFindings(levels.session(), found).judge();
         return found.sorted(levels.session());
@@ -67,7 +67,7 @@ public final class Findings {
 
     private void judgeTrack(Track track) {
         Optional<ChannelLevels> known = levels.of(track.id());
-                // One that an input feeds waits to be recorded.
+        // One that an input feeds waits to be recorded.
         boolean empty = ((track.clips().isEmpty() && track.tap().isEmpty())
                         || known.map(l -> l.first().silent()).orElse(false))
                 && !(track.clips().isEmpty() && track.input().isPresent());

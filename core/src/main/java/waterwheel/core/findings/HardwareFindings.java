@@ -15,7 +15,6 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.path.Stage;
-import waterwheel.core.playback.Player;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Capture;
 import waterwheel.core.rack.Driver;
@@ -155,13 +154,14 @@ final class HardwareFindings {
         String name = slot.label(session);
         // Which device the system or a server stands for is known only once it is open.
         String device = session.rack().driver() == Driver.SIMULATED ? SimulatedInterface.NAME : timing.device();
-        if (!timing.holds(session.sampleRateHz(), Player.BLOCK, device)) {
+        if (!timing.holds(session.sampleRateHz(), session.rack().blockFrames(), device)) {
             add(
                     Finding.Rule.LOOP_NOT_TIMED,
                     slot,
                     name + " was timed on " + timing.device() + " at " + timing.sampleRateHz() + " Hz in blocks of "
                             + timing.blockFrames() + ", and the session runs at " + session.sampleRateHz()
-                            + " Hz in blocks of " + Player.BLOCK + ": it comes back at another time now.",
+                            + " Hz in blocks of " + session.rack().blockFrames()
+                            + ": it comes back at another time now.",
                     "Time it again in Outboard.",
                     OptionalDouble.empty(),
                     Optional.empty());
@@ -323,7 +323,7 @@ final class HardwareFindings {
         return switch (user) {
             case PortUsers.User.Slot(HardwareSlot slot) -> slot.label(session);
             case PortUsers.User.Pair(Channel channel) -> "the pair that " + channel.name() + " goes to";
-                        case PortUsers.User.Fed(Track track) -> track.name();
+            case PortUsers.User.Fed(Track track) -> track.name();
             case PortUsers.User.Monitor() -> "the monitor";
         };
     }

@@ -40,11 +40,8 @@ public record Insert(
         this(id, processor, bypassed, inputDb, outputDb, mix, Rides.NONE);
     }
 
-    /** What of a slot can be ridden: not what the processor is built by, and nothing of a loop. */
+        /** What of a slot can be ridden: not what the processor is built by. */
     public List<Control> controls() {
-        if (processor.kind().loops()) {
-            return List.of();
-        }
         List<Control> all = new ArrayList<>(List.of(BYPASSED, INPUT, OUTPUT, MIX));
         processor.kind().parameters().stream()
                 .filter(parameter -> !parameter.built())

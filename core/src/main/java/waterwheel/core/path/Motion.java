@@ -2,6 +2,7 @@ package waterwheel.core.path;
 
 import java.util.List;
 import java.util.stream.Stream;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.Ride;
@@ -106,6 +107,54 @@ public sealed interface Motion {
                 }
                 gains[0] = on == opens ? still : 0;
             };
+        }
+    }
+
+        /**
+     * What of an insert's two ways is heard, where its bypass, output gain or mix moves: what came back from it, with the
+     * output gain, or what went by.
+     *
+     * @param insert whose rides move it
+     * @param back whether it is what came back
+     * @param factor linear, applied beside it, such as -1 for inverted polarity
+     */
+    record Way(Insert insert, boolean back, double factor) implements Motion {
+        @Override
+        public int gains() {
+            return 1;
+        }
+
+        @Override
+        public List<Ride> rides() {
+            return Stream.of(Insert.BYPASSED, Insert.OUTPUT, Insert.MIX)
+                    .flatMap(control -> insert.rides().active(control.key()).stream())
+                    .toList();
+        }
+
+        @Override
+        public Reader reader() {
+            LineReader bypassed = line(Insert.BYPASSED);
+            LineReader output = line(Insert.OUTPUT);
+            LineReader mix = line(Insert.MIX);
+            return (frame, before, gains) -> {
+                boolean passed = bypassed.read(frame, before) >= 0.5;
+                double part = passed ? 0 : mix.read(frame, before);
+                gains[0] = factor * (back ? part * Decibels.toFactor(output.read(frame, before)) : 1 - part);
+            };
+        }
+
+        /** What a control reads: its ride while that is active, or what it is set to. */
+        private LineReader line(Control control) {
+            double set = insert.value(control.key());
+            return insert.rides()
+                    .active(control.key())
+                    .map(ride -> new RideReader(ride, control.scale()))
+                    .<LineReader>map(reader -> (frame, before) -> control.limited(reader.read(frame, before)))
+                    .orElse((frame, before) -> set);
+        }
+
+        private interface LineReader {
+            double read(long frame, boolean before);
         }
     }
 

@@ -9,15 +9,13 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.engine.LiveLoops;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
-import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.PortBuffers;
-import waterwheel.core.engine.PortPatch;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.errors.DeviceException;
+import waterwheel.core.playback.Preparation.Order;
+import waterwheel.core.playback.Preparation.Playing;
 import waterwheel.core.ports.AudioPort;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
@@ -27,9 +25,6 @@ import waterwheel.core.work.Team;
  * Plays a session. All methods may be called by any thread and return at once; positions are frames on the song's line.
  */
 public final class Player implements AutoCloseable {
-    /** Frames computed at a time: 5.3 ms at 48 kHz. */
-    public static final int BLOCK = 256;
-
     private static final double CROSSFADE_SECONDS = 0.02;
     private static final double FADE_SECONDS = 0.005;
     private static final long NO_SEEK = -1;
@@ -42,6 +37,9 @@ public final class Player implements AutoCloseable {
     private final Team team = new Team(1);
     private final int crossfadeFrames;
     private final float fadeStep;
+    /** Frames computed at a time. */
+    private final int block;
+
     private final PortBuffers buffers;
     private final LiveInputs inputs;
     /** What a run that is left still gives out. */
@@ -69,16 +67,15 @@ public final class Player implements AutoCloseable {
     /** Whether the song stands elsewhere than what stands was prepared for. */
     private final AtomicBoolean moved = new AtomicBoolean();
 
-    // Belong to the preparing thread: what was ordered last.
+    private final Preparation preparation;
+    /** What was asked for last; belongs to the preparing thread. */
     private Change last;
-    private Running prepared;
-    private @Nullable Running preparedStanding;
 
     // Belong to the playing thread.
     private @Nullable Playing leaving;
     private int crossed;
     private float gate;
-    private final float[] gates = new float[BLOCK];
+    private final float[] gates;
     /** The gate of what is heard while the song stands, and for how many frames it has stood. */
     private float standingGate;
 
@@ -92,44 +89,6 @@ public final class Player implements AutoCloseable {
     /** What should be played instead. */
     private record Change(Session session, Media media) {}
 
-    /** A plan in motion with its meters; another one only when the plan's shape changes. */
-    private static final class Running {
-        private final Plan shape;
-        private final Media media;
-        private final PlanRun run;
-        private final LiveMeters meters;
-
-        Running(Plan shape, Media media, PlanRun run, LiveMeters meters) {
-            this.shape = shape;
-            this.media = media;
-            this.run = run;
-            this.meters = meters;
-        }
-    }
-
-    /** What is played with the values that it has. */
-    private record Playing(Running running, Plan plan, LiveMeters.Meters meters, PortPatch patch) {
-        /** How much further than what is heard the engine must be, because of the processors' latency. */
-        int late() {
-            return plan.latencies().get(plan.monitor());
-        }
-
-        PlanRun run() {
-            return running.run;
-        }
-    }
-
-    /**
-     * What is to be played next.
-     *
-     * @param values to move to; null where a run begins with them
-     * @param standing while the song stands; null where nothing is heard then
-     */
-    private record Order(
-            Playing playing,
-            PlanRun.@Nullable Values values,
-            @Nullable Order standing) {}
-
     /**
      * Starts a player that stands at the song's beginning.
      *
@@ -141,15 +100,17 @@ public final class Player implements AutoCloseable {
         this.port = port;
         crossfadeFrames = (int) (CROSSFADE_SECONDS * session.sampleRateHz());
         fadeStep = (float) (1 / (FADE_SECONDS * session.sampleRateHz()));
-        port.open(session.sampleRateHz(), BLOCK);
-        buffers = new PortBuffers(port.inputs(), port.outputs(), BLOCK);
+        block = session.rack().blockFrames();
+        gates = new float[block];
+        port.open(session.sampleRateHz(), block);
+        buffers = new PortBuffers(port.inputs(), port.outputs(), block);
         inputs = new LiveInputs(port.inputs(), session.sampleRateHz());
-        leavingOut = new float[port.outputs()][BLOCK];
-        current = begin(compiled(session), media, session.rack().monitorPair());
-        prepared = current.running();
+        leavingOut = new float[port.outputs()][block];
+        preparation = new Preparation(port, team, buffers, block);
         last = new Change(session, media);
-        Order stands = standing(session, media, 0);
-        standing = stands == null ? null : stands.playing();
+        Order first = preparation.order(session, media, 0);
+        current = first.playing();
+        standing = first.standing() == null ? null : first.standing().playing();
         thread = Thread.ofPlatform()
                 .daemon()
                 .name("waterwheel-playback")
@@ -159,23 +120,6 @@ public final class Player implements AutoCloseable {
                 .daemon()
                 .name("waterwheel-playback-preparing")
                 .start(this::prepareChanges);
-    }
-
-    /** With the loops that this interface has the ports for. */
-    private Plan compiled(Session session) {
-        return PlanCompiler.forPlayback(session, LiveLoops.within(port.inputs(), port.outputs()));
-    }
-
-    private Playing begin(Plan plan, Media media, int monitorPair) {
-        PlanRun run = PlanRun.ofAll(plan, media, team, BLOCK, buffers);
-        LiveMeters.Meters meters = new LiveMeters.Meters(plan);
-        LiveMeters live = new LiveMeters(plan, run, meters);
-        run.ready();
-        return new Playing(new Running(plan, media, run, live), plan, meters, patch(plan, monitorPair));
-    }
-
-    private PortPatch patch(Plan plan, int monitorPair) {
-        return new PortPatch(plan, port.outputs(), monitorPair);
     }
 
     /**
@@ -198,45 +142,13 @@ public final class Player implements AutoCloseable {
             if (change != null) {
                 last = change;
             }
-            if (change != null || (elsewhere && preparedStanding != null)) {
-                ordered.set(prepare(last.session(), last.media()));
+            if (change != null || (elsewhere && standing != null)) {
+                ordered.set(preparation.order(last.session(), last.media(), position()));
                 LockSupport.unpark(thread);
             } else {
                 LockSupport.park(this);
             }
         }
-    }
-
-    /** An order that was not taken may be replaced by this one: it tells all values, and the run that they belong to. */
-    private Order prepare(Session session, Media media) {
-        Order stands = standing(session, media, position());
-        Order order = order(prepared, session, media, stands);
-        prepared = order.playing().running();
-        return order;
-    }
-
-    /** @return null where no input feeds a track */
-    private @Nullable Order standing(Session session, Media media, long frame) {
-        if (port.inputs() == 0
-                || session.tracks().stream().noneMatch(track -> track.input().isPresent())) {
-            preparedStanding = null;
-            return null;
-        }
-        Order order = order(preparedStanding, StandingSession.at(session, frame), media, null);
-        preparedStanding = order.playing().running();
-        return order;
-    }
-
-    private Order order(@Nullable Running before, Session session, Media media, @Nullable Order stands) {
-        Plan plan = compiled(session);
-        int monitorPair = session.rack().monitorPair();
-        if (before != null && media == before.media && before.shape.sameShape(plan)) {
-            return new Order(
-                    new Playing(before, plan, new LiveMeters.Meters(plan), patch(plan, monitorPair)),
-                    before.run.values(plan),
-                    stands);
-        }
-        return new Order(begin(plan, media, monitorPair), null, stands);
     }
 
     public void start() {
@@ -303,6 +215,16 @@ public final class Player implements AutoCloseable {
         return asked == NO_SEEK ? position : asked;
     }
 
+    /** How many inputs the interface has. */
+    public int inputs() {
+        return port.inputs();
+    }
+
+    /** How many outputs the interface has. */
+    public int outputs() {
+        return port.outputs();
+    }
+
     public String portName() {
         return port.name();
     }
@@ -320,7 +242,7 @@ public final class Player implements AutoCloseable {
     /** The loudest peak of every signal since the last call. For one caller. */
     public LivePeaks takePeaks() {
         Playing now = heard();
-        return new LivePeaks(now.plan(), now.running().meters.take());
+        return new LivePeaks(now.plan(), now.running().meters().take());
     }
 
     private Playing heard() {
@@ -330,7 +252,7 @@ public final class Player implements AutoCloseable {
 
     /** By the signal behind each insert: the most that it turned down since the last call, in dB. For one caller. */
     public Map<SignalId, Double> takeReductions() {
-        return heard().running().meters.takeReductions();
+        return heard().running().meters().takeReductions();
     }
 
     /** The meters of every channel as the session is now; another set after every change. */
@@ -340,7 +262,7 @@ public final class Player implements AutoCloseable {
 
     /** Whether a plan that began to be played still plays, whatever values it has come to since. */
     boolean plays(Plan shape) {
-        return current.running().shape == shape;
+        return current.running().shape() == shape;
     }
 
     /** The plan that is played, with the values that it has now. */
@@ -369,7 +291,7 @@ public final class Player implements AutoCloseable {
             if (lead > 0) {
                 approach();
             } else {
-                block();
+                playBlock();
             }
         }
     }
@@ -406,37 +328,29 @@ public final class Player implements AutoCloseable {
                 leaving = current;
                 crossed = 0;
             }
-            changed.running().meters.adopt(current.running().meters);
+            changed.running().meters().adopt(current.running().meters());
             lead = Math.min(lead, changed.late());
             changed.run().adopt(current.run(), position + changed.late() - lead);
         }
-        move(order);
+        order.move();
         current = changed;
         Order stands = order.standing();
         if (stands != null) {
-            move(stands);
+            stands.move();
         }
         standing = stands == null ? null : stands.playing();
     }
 
-    private static void move(Order order) {
-        PlanRun.Values values = order.values();
-        if (values != null) {
-            order.playing().run().take(values);
-            order.playing().running().meters.use(order.playing().meters());
-        }
-    }
-
     /** What comes in goes its way while the song stands. */
     private void stand(Playing stands) {
-        port.read(buffers.in(), BLOCK);
-        hearInputs(position, BLOCK);
+        port.read(buffers.in(), block);
+        hearInputs(position, block);
         buffers.listening(false, howled, Set.of());
-        stands.run().process(STANDING + stood, BLOCK);
-        stood += BLOCK;
-        stands.patch().collect(stands.run(), buffers.out(), BLOCK);
-        standingGate = fade(BLOCK, standingGate, !wanted);
-        port.write(buffers.out(), BLOCK);
+        stands.run().process(STANDING + stood, block);
+        stood += block;
+        stands.patch().collect(stands.run(), buffers.out(), block);
+        standingGate = fade(block, standingGate, !wanted);
+        port.write(buffers.out(), block);
     }
 
     private void hearInputs(long at, int frames) {
@@ -451,7 +365,7 @@ public final class Player implements AutoCloseable {
      */
     private void approach() {
         Playing now = current;
-        int frames = Math.min(BLOCK, lead);
+        int frames = Math.min(block, lead);
         boolean loops = now.patch().loops();
         if (loops) {
             port.read(buffers.in(), frames);
@@ -468,11 +382,11 @@ public final class Player implements AutoCloseable {
         }
     }
 
-    private void block() {
+    private void playBlock() {
         long at = position;
         Playing now = current;
         Recorded takes = recorded;
-        int frames = takes != null ? BLOCK : Math.clamp(now.plan().lengthFrames() - at, 0, BLOCK);
+        int frames = takes != null ? block : Math.clamp(now.plan().lengthFrames() - at, 0, block);
         if (frames == 0) {
             sounding = false;
             gate = 0;

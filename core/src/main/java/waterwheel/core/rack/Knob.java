@@ -10,6 +10,9 @@ import waterwheel.core.units.Ranges;
  * @param value in the scale's unit
  */
 public record Knob(String name, double least, double most, String unit, double value) {
+    /** What a scale may reach. */
+    public static final double MOST = 1e6;
+
     public Knob {
         if (!(least < most)) {
             throw new IllegalArgumentException("least: " + least + " (expected: below " + most + ")");

@@ -10,13 +10,13 @@ import java.util.Set;
 /**
  * The hardware of a session.
  *
- * @param driver by what audio goes in and out
+ * @param device by what audio goes in and out
  * @param monitorPair the stereo pair of outputs that the mix is heard on: 1 is outputs 1 and 2
  * @param ports those with a name or a calibration of their own, by side and number
  * @param cables how units are plugged into the simulated interface
  */
 public record Rack(
-        Driver driver,
+        Device device,
         int monitorPair,
         List<Port> ports,
         List<Unit> units,
@@ -24,9 +24,9 @@ public record Rack(
         RecordingSettings recording) {
     public static final Rack NONE = new Rack(Driver.SYSTEM, 1, List.of(), List.of(), List.of());
 
-    /** Where one records as usual. */
+    /** With a driver's usual device, where one records as usual. */
     public Rack(Driver driver, int monitorPair, List<Port> ports, List<Unit> units, List<Cable> cables) {
-        this(driver, monitorPair, ports, units, cables, RecordingSettings.DEFAULT);
+        this(Device.usual(driver), monitorPair, ports, units, cables, RecordingSettings.DEFAULT);
     }
 
     public Rack {
@@ -64,12 +64,25 @@ public record Rack(
                 .orElseGet(() -> Port.usual(side, number));
     }
 
-    public Rack withDriver(Driver value) {
+    public Driver driver() {
+        return device.driver();
+    }
+
+    /** How many frames go in and out at a time. */
+    public int blockFrames() {
+        return device.blockFrames();
+    }
+
+    public Rack withDevice(Device value) {
         return new Rack(value, monitorPair, ports, units, cables, recording);
     }
 
+    public Rack withDriver(Driver value) {
+        return withDevice(device.withDriver(value));
+    }
+
     public Rack withMonitorPair(int value) {
-        return new Rack(driver, value, ports, units, cables, recording);
+        return new Rack(device, value, ports, units, cables, recording);
     }
 
     /** Returns the rack with a port set; one that is as usual is not kept. */
@@ -79,7 +92,7 @@ public record Rack(
         if (!value.equals(Port.usual(value.side(), value.number()))) {
             changed.add(value);
         }
-        return new Rack(driver, monitorPair, changed, units, cables, recording);
+        return new Rack(device, monitorPair, changed, units, cables, recording);
     }
 
     /** Returns the rack with a unit in place of the one of its id, or with one more. */
@@ -89,14 +102,27 @@ public record Rack(
         if (!changed.contains(value)) {
             changed.add(value);
         }
-        return new Rack(driver, monitorPair, ports, changed, cables, recording);
+        return new Rack(device, monitorPair, ports, changed, cables, recording);
+    }
+
+    /** Returns the rack without a unit and its cables. */
+    public Rack without(UnitId id) {
+        return new Rack(
+                device,
+                monitorPair,
+                ports,
+                units.stream().filter(unit -> !unit.id().equals(id)).toList(),
+                cables.stream()
+                        .filter(cable -> !cable.unit().equals(Optional.of(id)))
+                        .toList(),
+                recording);
     }
 
     public Rack withCables(List<Cable> value) {
-        return new Rack(driver, monitorPair, ports, units, value, recording);
+        return new Rack(device, monitorPair, ports, units, value, recording);
     }
 
     public Rack withRecording(RecordingSettings value) {
-        return new Rack(driver, monitorPair, ports, units, cables, value);
+        return new Rack(device, monitorPair, ports, units, cables, value);
     }
 }

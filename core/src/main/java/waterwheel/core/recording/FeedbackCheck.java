@@ -59,7 +59,9 @@ public final class FeedbackCheck {
             double spare = spareDb();
             String way = found + ", and the faders make it " + db(faderDb);
             if (spare < 0) {
-                return way + ": listening would howl. Turn the loudspeakers off or use headphones, or turn the track down by "
+                return way
+                        + ": listening would howl. Turn the loudspeakers off or use headphones, or turn the track down"
+                        + " by "
                         + String.format(Locale.ROOT, "%.0f", Math.ceil(LITTLE_DB - spare)) + " dB.";
             }
             return way + ": " + String.format(Locale.ROOT, "%.1f", spare) + " dB from howling"
@@ -86,7 +88,9 @@ public final class FeedbackCheck {
                         "track: '" + track.name() + "' (expected: one that an input feeds)"));
         port.open(session.sampleRateHz(), block);
         try {
-            int first = 2 * session.rack().monitorPair() <= port.outputs() ? session.rack().monitorPair() : 1;
+            int first = 2 * session.rack().monitorPair() <= port.outputs()
+                    ? session.rack().monitorPair()
+                    : 1;
             double loudest = Double.NEGATIVE_INFINITY;
             int ways = 2 * track.planes();
             for (int way = 0; way < ways; way++) {
@@ -96,9 +100,7 @@ public final class FeedbackCheck {
                     continue;
                 }
                 LoopAnswer answer = new LoopTimer(port, session.sampleRateHz(), block)
-                        .time(
-                                List.of(new LoopAsk(out, in)),
-                                progress.part((double) way / ways, (way + 1.0) / ways))
+                        .time(List.of(new LoopAsk(out, in)), progress.part((double) way / ways, (way + 1.0) / ways))
                         .getFirst();
                 if (answer instanceof LoopAnswer.Timed timed) {
                     loudest = Math.max(loudest, timed.timing().gainDb());

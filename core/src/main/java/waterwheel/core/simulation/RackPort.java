@@ -14,7 +14,10 @@ public final class RackPort {
     /** In real time; where the system has no output, a silent clock. */
     public static AudioPort of(Rack rack, int sampleRateHz) {
         return switch (rack.driver()) {
-            case SYSTEM -> JavaSoundPort.available(sampleRateHz) ? new JavaSoundPort() : new SilentPort();
+            case SYSTEM ->
+                JavaSoundPort.available(rack.device().name(), sampleRateHz)
+                        ? new JavaSoundPort(rack.device().name())
+                        : new SilentPort();
             case SERVER -> new JackPort();
             case SIMULATED -> new SimulatedInterface(rack, true);
         };
@@ -22,7 +25,7 @@ public final class RackPort {
 
     /** Whether two racks are served by one open port. */
     public static boolean same(Rack one, Rack other) {
-        return one.driver() == other.driver()
+        return one.device().equals(other.device())
                 && (one.driver() != Driver.SIMULATED
                         || (one.cables().equals(other.cables())
                                 && one.units().equals(other.units())

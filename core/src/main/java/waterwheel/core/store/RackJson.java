@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.Optional;
 import java.util.OptionalInt;
 import waterwheel.core.rack.Cable;
+import waterwheel.core.rack.Device;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Expectation;
 import waterwheel.core.rack.Knob;
@@ -20,9 +21,6 @@ import waterwheel.core.store.SessionJson.Problem;
 
 /** The hardware around a session, in its file; left out where there is none. */
 final class RackJson {
-    /** What the scale of a knob may reach. */
-    private static final double MOST_KNOB = 1e6;
-
     private RackJson() {}
 
     static void write(ObjectNode session, Rack rack) {
@@ -31,6 +29,12 @@ final class RackJson {
         }
         ObjectNode node = session.putObject("rack");
         node.put("driver", rack.driver().label());
+        if (!rack.device().name().isEmpty()) {
+            node.put("device", rack.device().name());
+        }
+        if (rack.blockFrames() != Device.USUAL_BLOCK_FRAMES) {
+            node.put("blockFrames", rack.blockFrames());
+        }
         node.put("monitorPair", rack.monitorPair());
         ArrayNode ports = node.putArray("ports");
         for (Port port : rack.ports()) {
@@ -95,7 +99,12 @@ final class RackJson {
         }
         JsonFields fields = session.object("rack");
         Rack rack = new Rack(
-                fields.oneOf("driver", Driver.values(), Driver::label),
+                new Device(
+                        fields.oneOf("driver", Driver.values(), Driver::label),
+                        fields.has("device") ? fields.text("device") : "",
+                        fields.has("blockFrames")
+                                ? (int) fields.count("blockFrames", Device.LEAST_BLOCK_FRAMES, Device.MOST_BLOCK_FRAMES)
+                                : Device.USUAL_BLOCK_FRAMES),
                 (int) fields.count("monitorPair", 1, Port.MOST / 2),
                 fields.list("ports", RackJson::port),
                 fields.list("units", RackJson::unit),
@@ -148,10 +157,10 @@ final class RackJson {
     private static Knob knob(JsonFields fields) throws Problem {
         return new Knob(
                 fields.text("name"),
-                fields.number("least", -MOST_KNOB, MOST_KNOB),
-                fields.number("most", -MOST_KNOB, MOST_KNOB),
+                fields.number("least", -Knob.MOST, Knob.MOST),
+                fields.number("most", -Knob.MOST, Knob.MOST),
                 fields.has("unit") ? fields.text("unit") : "",
-                fields.number("value", -MOST_KNOB, MOST_KNOB));
+                fields.number("value", -Knob.MOST, Knob.MOST));
     }
 
     private static Cable cable(JsonFields fields) throws Problem {

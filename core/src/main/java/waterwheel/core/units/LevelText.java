@@ -49,7 +49,7 @@ public final class LevelText {
         String text = typed.strip()
                 .replace(MINUS, "-")
                 .replace(',', '.')
-                .replaceFirst("(?i)\\s*(dBFS|dBTP|LUFS|dB|VU|ms|s|%)$", "");
+                .replaceFirst("(?i)\\s*(dBFS|dBTP|dBu|LUFS|dB|VU|ms|samples|s|%)$", "");
         if (text.equalsIgnoreCase("-inf")) {
             return OptionalDouble.of(Double.NEGATIVE_INFINITY);
         }

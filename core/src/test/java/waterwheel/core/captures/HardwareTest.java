@@ -32,6 +32,10 @@ import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.Rack;
 import waterwheel.core.rack.UnitId;
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
 import waterwheel.core.session.Session;
 import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.simulation.SimulatedUnits;
@@ -140,6 +144,48 @@ class HardwareTest {
         assertThat(differenceDb(plain, track)).isLessThan(-120);
         assertThat(differenceDb(plain, bus)).isLessThan(-120);
         assertThat(states(track)).containsExactly(SlotState.State.FRESH);
+    }
+
+    private static Insert ridden(Insert insert, Control control, double... values) {
+        List<CurvePoint> points = new ArrayList<>();
+        for (int i = 0; i < values.length; i++) {
+            points.add(new CurvePoint(10_000L * i, values[i], CurvePoint.Shape.LINE));
+        }
+        return insert.withRides(insert.rides().with(control.key(), Ride.of(new Curve(points))));
+    }
+
+    /** What goes by and what comes back of a cable are the same, so whatever moves between them changes nothing. */
+    @Test
+    void rides_of_a_slots_mix_bypass_and_gains_move_between_what_goes_by_and_what_comes_back() throws Exception {
+        Session plain = session();
+        Insert slot = slot(3);
+        List<Insert> harmless = List.of(
+                ridden(slot, Insert.MIX, 0, 1, 0.3, 0.9, 0),
+                ridden(slot, Insert.BYPASSED, 0, 1, 0, 1),
+                ridden(ridden(slot, Insert.INPUT, -6, 6, 0, -12), Insert.OUTPUT, 6, -6, 0, 12));
+        for (Insert insert : harmless) {
+            Session captured = captured(timed(on(plain, "one", insert)));
+            assertThat(states(captured)).containsExactly(SlotState.State.FRESH);
+            // Two straight lines in factor are one another's inverse at control points alone: within 0.01 dB between.
+            boolean gains = insert.rides().active(Insert.INPUT.key()).isPresent();
+            assertThat(differenceDb(plain, captured)).isLessThan(gains ? -70 : -120);
+        }
+        // Silent where the way back is: half the sum less than the whole.
+        Session quiet = captured(timed(on(plain, "one", ridden(slot, Insert.OUTPUT, -24, -24))));
+        Session still = captured(timed(on(plain, "one", slot.withOutputDb(-24))));
+        assertThat(differenceDb(quiet, still)).isLessThan(-120);
+        assertThat(differenceDb(quiet, plain)).isGreaterThan(-20);
+    }
+
+    @Test
+    void a_ride_of_the_send_gain_makes_the_capture_stale_and_one_of_the_return_gain_does_not() throws Exception {
+        Session fresh = captured(timed(on(session(), "one", slot(3))));
+        assertThat(states(changed(fresh, "one", i -> ridden(i, Insert.INPUT, 0, -3))))
+                .containsExactly(SlotState.State.STALE);
+        assertThat(states(changed(fresh, "one", i -> ridden(i, Insert.OUTPUT, 0, -3))))
+                .containsExactly(SlotState.State.FRESH);
+        assertThat(states(changed(fresh, "one", i -> ridden(i, Insert.MIX, 0, 1))))
+                .containsExactly(SlotState.State.FRESH);
     }
 
     @Test

@@ -17,9 +17,9 @@ import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.levels.SessionMeasurement;
-import waterwheel.core.playback.Player;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Cable;
+import waterwheel.core.rack.Device;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Expectation;
 import waterwheel.core.rack.Loop;
@@ -74,7 +74,7 @@ class HardwareFindingsTest {
     }
 
     private static LoopTiming timing() {
-        return timing(320, false, -110, OptionalDouble.empty(), Player.BLOCK);
+        return timing(320, false, -110, OptionalDouble.empty(), Device.USUAL_BLOCK_FRAMES);
     }
 
     private static LoopTiming timing(
@@ -84,7 +84,7 @@ class HardwareFindingsTest {
     }
 
     private Session captured(Session session) throws Exception {
-        return new CaptureRun(folder, new SimulatedInterface(session.rack(), false), Player.BLOCK)
+        return new CaptureRun(folder, new SimulatedInterface(session.rack(), false), Device.USUAL_BLOCK_FRAMES)
                 .run(session, Set.copyOf(HardwareSlot.of(session)), any -> {}, Progress.NONE);
     }
 

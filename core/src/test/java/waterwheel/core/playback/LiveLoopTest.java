@@ -21,6 +21,7 @@ import waterwheel.core.ports.ForwardingPort;
 import waterwheel.core.ports.SilentPort;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Cable;
+import waterwheel.core.rack.Device;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.LoopTiming;
@@ -37,7 +38,7 @@ import waterwheel.core.testing.Signals;
 @Timeout(60)
 class LiveLoopTest {
     private static final int FRAMES = 48_000;
-    private static final int CABLE_FRAMES = Player.BLOCK + 64;
+    private static final int CABLE_FRAMES = Device.USUAL_BLOCK_FRAMES + 64;
 
     @TempDir
     Path folder;
@@ -82,7 +83,7 @@ class LiveLoopTest {
                 Double.NEGATIVE_INFINITY,
                 100,
                 Sessions.RATE,
-                Player.BLOCK,
+                Device.USUAL_BLOCK_FRAMES,
                 SimulatedInterface.NAME);
         Insert slot = Insert.of(new SlotId("hw"), HardwareLoop.KIND)
                 .withLoop(new Loop(Optional.empty(), 5, 5, Optional.of(timing), Optional.empty()));

@@ -30,6 +30,7 @@ import waterwheel.core.json.Json;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.rack.Cable;
 import waterwheel.core.rack.Capture;
+import waterwheel.core.rack.Device;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Expectation;
 import waterwheel.core.rack.Knob;
@@ -117,7 +118,7 @@ class SchemaTest {
     private static Rack rack() {
         UnitId unit = new UnitId("u1");
         return new Rack(
-                Driver.SIMULATED,
+                new Device(Driver.SIMULATED, "Box", 128),
                 2,
                 List.of(new Port(PortSide.OUTPUT, 3, "To the box", 20)),
                 List.of(new Unit(

@@ -65,7 +65,7 @@ final class Menus extends MenuBar {
                                 "_Play or stop (Space)",
                                 null,
                                 () -> withSession(m -> m.transport().playOrStop())),
-                                                item(
+                        item(
                                 "R_ecord or stop",
                                 "Shortcut+Shift+R",
                                 () -> withSession(m -> m.recordings().recordOrStop())),

@@ -82,7 +82,7 @@ public final class LevelBar extends Region {
         requestLayout();
     }
 
-        /** Shows a level as it is now, and the highest sample held, in dBFS. */
+    /** Shows a level as it is now, and the highest sample held, in dBFS. */
     public void showNow(double averageDbfs, double peakDbfs) {
         if (averageDbfs == figures.averageDbfs() && peakDbfs == figures.samplePeakDbfs()) {
             return;

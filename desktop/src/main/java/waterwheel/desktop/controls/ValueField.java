@@ -72,6 +72,11 @@ public class ValueField extends TextField {
         return LevelText.signed(shown, decimals, false);
     }
 
+    /** What was typed; empty where it is no value. */
+    protected OptionalDouble parse(String typed) {
+        return LevelText.parse(typed);
+    }
+
     private void onKey(KeyEvent event) {
         double by = event.isShiftDown() ? 10 * step : step;
         if (event.getCode() == KeyCode.UP) {
@@ -110,7 +115,7 @@ public class ValueField extends TextField {
     }
 
     private void commit() {
-        OptionalDouble typed = LevelText.parse(getText());
+        OptionalDouble typed = parse(getText());
         if (typed.isPresent() && Math.abs(typed.getAsDouble() - value) > 1e-9) {
             change.accept(typed.getAsDouble());
         }

@@ -21,7 +21,7 @@ import waterwheel.desktop.model.SessionModel;
 /** Transport, position, the song's contour, and the main bus's figures. */
 public final class SongStrip extends HBox {
     private static final PseudoClass PENDING = PseudoClass.getPseudoClass("pending");
-        private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+    private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
     private static final PseudoClass ON = PseudoClass.getPseudoClass("on");
 
     private final SessionModel model;
@@ -30,7 +30,7 @@ public final class SongStrip extends HBox {
     private final Label headroom = figure("0 dBFS minus the peak of the mix");
     private final Label loudness =
             figure("Integrated loudness of the mix, BS.1770, over the whole song or the chosen section");
-        private final Button play = new Button("Play");
+    private final Button play = new Button("Play");
     private final Button record = new Button("Rec");
     private final Label position = figure("Place in the song and its length");
 
@@ -49,7 +49,7 @@ public final class SongStrip extends HBox {
             play.setAccessibleText(on ? "Stop" : "Play");
         }));
         model.keep(model.transport().secondsProperty().subscribe(seconds -> showPosition(seconds.doubleValue())));
-                record.getStyleClass().addAll("play", "record");
+        record.getStyleClass().addAll("play", "record");
         record.setTooltip(new Tooltip("Record the marked tracks, or stop (Ctrl+Shift+R)"));
         record.setOnAction(event -> model.recordings().recordOrStop());
         model.keep(model.recordings().recordingProperty().subscribe(on -> {
@@ -70,7 +70,7 @@ public final class SongStrip extends HBox {
         SectionChoice sections = new SectionChoice(model);
         VBox transport = new VBox(new HBox(8, play, record, position), port, sections);
         transport.getStyleClass().add("transport");
-                play.setMinWidth(USE_PREF_SIZE);
+        play.setMinWidth(USE_PREF_SIZE);
         record.setMinWidth(USE_PREF_SIZE);
         position.setMinWidth(USE_PREF_SIZE);
         transport.setMinWidth(210);

@@ -36,7 +36,7 @@ public enum Step {
             case SEND_CLIPS,
                     RETURN_CLIPS,
                     NOTHING_COMES_BACK,
-                                        PORT_TWICE,
+                    PORT_TWICE,
                     RETURN_LISTENED_TO,
                     LISTENING_HOWLS,
                     CAPTURE_OUT_OF_DATE,

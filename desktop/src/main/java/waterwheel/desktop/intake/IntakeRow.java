@@ -245,7 +245,7 @@ final class IntakeRow extends ChannelRow {
                                 SEND_CLIPS,
                                 RETURN_CLIPS,
                                 NOTHING_COMES_BACK,
-                                                                PORT_TWICE,
+                                PORT_TWICE,
                                 RETURN_LISTENED_TO,
                                 LISTENING_HOWLS,
                                 CAPTURE_OUT_OF_DATE,

@@ -29,7 +29,7 @@ public final class Recordings implements AutoCloseable {
 
     Recordings(SessionModel model) {
         this.model = model;
-                playing = model.transport()
+        playing = model.transport()
                 .playingProperty()
                 .subscribe(now -> {
                     if (!now) {
@@ -51,7 +51,7 @@ public final class Recordings implements AutoCloseable {
         }
     }
 
-        /** A mark goes with its track. */
+    /** A mark goes with its track. */
     private void forget() {
         Set<ChannelId> left = new HashSet<>(marked.get());
         left.retainAll(model.session().tracks().stream()
@@ -80,7 +80,8 @@ public final class Recordings implements AutoCloseable {
         }
         List<Track> tracks = tracks();
         if (tracks.isEmpty()) {
-            model.tell("Nothing is marked to be recorded. In Outboard choose an input, make a track of it, and mark that.");
+            model.tell("Nothing is marked to be recorded. In Outboard choose an input, make a track of it, and mark"
+                    + " that.");
             return;
         }
         try {

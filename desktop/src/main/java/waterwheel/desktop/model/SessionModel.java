@@ -66,7 +66,7 @@ public final class SessionModel implements AutoCloseable {
     private final Messages messages;
     private final Transport transport;
     private final List<Subscription> subscriptions = new ArrayList<>();
-        private final RideTakes rideTakes;
+    private final RideTakes rideTakes;
     private final Recordings recordings;
     private final Hand hand;
     private final Controllers controllers;
@@ -97,7 +97,7 @@ public final class SessionModel implements AutoCloseable {
                         : session.channels().getFirst().id());
         selection.set(Set.of(selected.get()));
         transport = new Transport(session, folder, messages);
-                rideTakes = new RideTakes(this);
+        rideTakes = new RideTakes(this);
         recordings = new Recordings(this);
         hand = new Hand(this);
         controllers = new Controllers(this);
@@ -502,7 +502,7 @@ public final class SessionModel implements AutoCloseable {
         subscriptions.forEach(Subscription::unsubscribe);
         subscriptions.clear();
         controllers.close();
-                recordings.close();
+        recordings.close();
         rideTakes.close();
         watch.close();
         transport.close();

@@ -11,6 +11,8 @@ import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyDoubleProperty;
 import javafx.beans.property.ReadOnlyDoubleWrapper;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.SignalId;
@@ -43,6 +45,13 @@ public final class Transport implements AutoCloseable {
         void live(LivePeaks peaks, double seconds);
     }
 
+    /**
+     * The interface that is open.
+     *
+     * @param roundTripFrames how much later something comes in than it went out, as far as the interface can tell
+     */
+    public record Interface(String name, int inputs, int outputs, int roundTripFrames) {}
+
     private final Path folder;
     /** All that were opened, the present one last: what plays may still be on an earlier one. */
     private final List<Media> media = new ArrayList<>();
@@ -54,7 +63,8 @@ public final class Transport implements AutoCloseable {
     private final Messages messages;
     private final int sampleRateHz;
     private final ReadOnlyBooleanWrapper playing = new ReadOnlyBooleanWrapper();
-        private final ReadOnlyBooleanWrapper howled = new ReadOnlyBooleanWrapper();
+    private final ReadOnlyObjectWrapper<Interface> ports = new ReadOnlyObjectWrapper<>();
+    private final ReadOnlyBooleanWrapper howled = new ReadOnlyBooleanWrapper();
     private boolean recording;
     private final ReadOnlyDoubleWrapper seconds = new ReadOnlyDoubleWrapper();
     private final HeldMeters meters = new HeldMeters();
@@ -77,6 +87,7 @@ public final class Transport implements AutoCloseable {
         rack = session.rack();
         this.messages = messages;
         player = open(session, messages);
+        ports.set(opened());
         meters.use(session, "");
         timer.start();
     }
@@ -92,6 +103,15 @@ public final class Transport implements AutoCloseable {
                 throw new IllegalStateException("A clock never refuses.", impossible);
             }
         }
+    }
+
+    private Interface opened() {
+        return new Interface(player.portName(), player.inputs(), player.outputs(), player.roundTripFrames());
+    }
+
+    /** The interface that is open now. */
+    public ReadOnlyObjectProperty<Interface> portsProperty() {
+        return ports.getReadOnlyProperty();
     }
 
     private void poll(long now) {
@@ -118,9 +138,10 @@ public final class Transport implements AutoCloseable {
             messages.tell("The " + player.portName().toLowerCase(Locale.ROOT)
                     + " went away. The song runs on silently; choose the interface again in Outboard when it is back.");
         }
-                if (player.howled() && !howled.get()) {
-            messages.tell("An input stayed at full scale, as when it hears itself: inputs are not heard any more. Turn it"
-                    + " down, then listen again in Outboard.");
+        if (player.howled() && !howled.get()) {
+            messages.tell(
+                    "An input stayed at full scale, as when it hears itself: inputs are not heard any more. Turn it"
+                            + " down, then listen again in Outboard.");
         }
         howled.set(player.howled());
         playing.set(player.playing());
@@ -139,9 +160,10 @@ public final class Transport implements AutoCloseable {
         long place = player.position();
         player.close();
         player = open(session, messages);
+        ports.set(opened());
         toldGone = false;
         player.seek(place);
-                // What was being recorded came in by the other interface.
+        // What was being recorded came in by the other interface.
         if (playing && !recording) {
             player.start();
         }
@@ -189,7 +211,7 @@ public final class Transport implements AutoCloseable {
         }
     }
 
-        public void stop() {
+    public void stop() {
         player.stop();
     }
 

@@ -19,9 +19,9 @@ import waterwheel.desktop.model.SessionModel;
 final class InputList extends VBox {
     private final SessionModel session;
     private final OutboardModel model;
-    private final DbField average =
-            field("The average of what is recorded should lie about there", zone -> db -> zone.withZone(
-                    Math.clamp(db, -40, -10), zone.peakFromDbfs(), zone.peakToDbfs()));
+    private final DbField average = field(
+            "The average of what is recorded should lie about there",
+            zone -> db -> zone.withZone(Math.clamp(db, -40, -10), zone.peakFromDbfs(), zone.peakToDbfs()));
     private final DbField peakFrom = field("Peaks should reach that", zone -> db -> {
         double from = Math.clamp(db, -40, 0);
         return zone.withZone(zone.averageDbfs(), from, Math.max(from, zone.peakToDbfs()));
@@ -30,8 +30,7 @@ final class InputList extends VBox {
         double to = Math.clamp(db, -40, 0);
         return zone.withZone(zone.averageDbfs(), Math.min(to, zone.peakFromDbfs()), to);
     });
-    private final SmallButton record =
-            new SmallButton("Record", "Play the song and record the marked tracks, or stop");
+    private final SmallButton record = new SmallButton("Record", "Play the song and record the marked tracks, or stop");
     private final SmallButton again =
             new SmallButton("Listen again", "Inputs are heard again after one of them stayed at full scale");
     private final VBox lines = new VBox();
@@ -56,7 +55,7 @@ final class InputList extends VBox {
                 rows.forEach(row -> row.showLevel(session.transport(), seconds));
             }
         });
-                getChildren().addAll(header(), zone(), lines);
+        getChildren().addAll(header(), zone(), lines);
     }
 
     private interface Setting {
@@ -64,15 +63,16 @@ final class InputList extends VBox {
     }
 
     private DbField field(String what, Setting setting) {
-                DbField field = new DbField(what, "dBFS", db -> edit(setting, db));
+        DbField field = new DbField(what, "dBFS", db -> edit(setting, db));
         field.setPrefWidth(92);
         field.setMinWidth(92);
         return field;
     }
 
     private void edit(Setting setting, double db) {
-        model.edit(RackEdits.rack("Recording zone", rack ->
-                rack.withRecording(setting.of(rack.recording()).apply(db))));
+        model.edit(RackEdits.rack(
+                "Recording zone",
+                rack -> rack.withRecording(setting.of(rack.recording()).apply(db))));
     }
 
     private HBox header() {
@@ -81,7 +81,7 @@ final class InputList extends VBox {
         title.setMinWidth(Region.USE_PREF_SIZE);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-                HBox header = new HBox(8, title, gap, again, record);
+        HBox header = new HBox(8, title, gap, again, record);
         header.setAlignment(Pos.CENTER_LEFT);
         header.getStyleClass().add("loop-header");
         return header;
@@ -106,7 +106,10 @@ final class InputList extends VBox {
         List<Track> fed = model.fed();
         setVisible(!fed.isEmpty());
         setManaged(!fed.isEmpty());
-        if (!rows.stream().map(InputRow::track).toList().equals(fed.stream().map(Track::id).toList())) {
+        if (!rows.stream()
+                .map(InputRow::track)
+                .toList()
+                .equals(fed.stream().map(Track::id).toList())) {
             rows = fed.stream()
                     .map(track -> new InputRow(model, session.recordings(), track.id()))
                     .toList();

@@ -58,7 +58,7 @@ final class InputRow extends VBox {
         this.model = model;
         this.track = track;
         getStyleClass().add("input-row");
-                bar = new LevelBar(model.session().nominalDbfs());
+        bar = new LevelBar(model.session().nominalDbfs());
         marked.getStyleClass().addAll("small", "mark-record");
         marked.setMinWidth(USE_PREF_SIZE);
         marked.setTooltip(new Tooltip("Record this track the next time (Song > Record or stop)"));
@@ -75,25 +75,27 @@ final class InputRow extends VBox {
         level.setMinWidth(0);
         WholeText.onHover(level);
         judged.getStyleClass().add("judged");
-                judged.setMinWidth(Region.USE_PREF_SIZE);
+        judged.setMinWidth(Region.USE_PREF_SIZE);
         HBox figures = new HBox(8, level, judged);
         VBox meter = new VBox(2, bar, figures);
         meter.setAlignment(Pos.CENTER_LEFT);
         meter.setMinWidth(80);
         HBox.setHgrow(meter, Priority.ALWAYS);
         bar.setOnMouseClicked(event -> model.resetInputMeters());
-        Tooltip.install(bar, new Tooltip("The level of what comes in, whether or not it is heard; the tick holds the"
-                + " highest sample. A click begins anew."));
+        Tooltip.install(
+                bar,
+                new Tooltip("The level of what comes in, whether or not it is heard; the tick holds the"
+                        + " highest sample. A click begins anew."));
         listen.setOnAction(event -> {
             Listen chosen = listen.getValue();
             if (!showing && chosen != null) {
                 now().ifPresent(t -> model.edit(InputEdits.listen(t, chosen)));
             }
         });
-        
+
         check.setOnAction(event -> now().ifPresent(model::checkFeedback));
         away.setOnAction(event -> now().ifPresent(t -> model.edit(InputEdits.noInput(t))));
-                HBox upper = new HBox(8, marked, who, meter);
+        HBox upper = new HBox(8, marked, who, meter);
         upper.setAlignment(Pos.CENTER_LEFT);
         Label heard = new Label("Listen");
         heard.getStyleClass().add("muted");
@@ -116,7 +118,7 @@ final class InputRow extends VBox {
 
     void show(boolean isMarked) {
         Session session = model.session();
-                now().filter(t -> t.input().isPresent()).ifPresent(t -> {
+        now().filter(t -> t.input().isPresent()).ifPresent(t -> {
             Feed.Input input = t.input().orElseThrow();
             name.setText(t.name());
             port.setText(session.rack().port(PortSide.INPUT, input.port()).label()
@@ -140,14 +142,10 @@ final class InputRow extends VBox {
             int from = Math.min(input.port() - 1, all.size());
             int planes = now().map(Track::planes).orElse(1);
             List<ChannelMeter> meters = all.subList(from, Math.min(from + planes, all.size()));
-            double average = meters.stream()
-                    .mapToDouble(ChannelMeter::vuDbfs)
-                    .max()
-                    .orElse(Double.NEGATIVE_INFINITY);
-            double peak = meters.stream()
-                    .mapToDouble(ChannelMeter::peakDbfs)
-                    .max()
-                    .orElse(Double.NEGATIVE_INFINITY);
+            double average =
+                    meters.stream().mapToDouble(ChannelMeter::vuDbfs).max().orElse(Double.NEGATIVE_INFINITY);
+            double peak =
+                    meters.stream().mapToDouble(ChannelMeter::peakDbfs).max().orElse(Double.NEGATIVE_INFINITY);
             bar.showNow(average, peak);
             if (meters.isEmpty()) {
                 level.setText("the interface has no such input");

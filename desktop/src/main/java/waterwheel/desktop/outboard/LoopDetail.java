@@ -35,6 +35,7 @@ import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.simulation.SimulatedUnits;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.SamplesField;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
@@ -111,11 +112,9 @@ final class LoopDetail extends VBox {
                 i -> 100 * i.mix());
         field(
                 "Offset",
-                new ValueField(
+                new SamplesField(
                         "Offset to the measured time",
-                        "samples",
-                        2,
-                        1,
+                        () -> model.session().sampleRateHz(),
                         v -> edit(i -> i.withProcessor(i.processor().with("offsetFrames", v)))),
                 i -> i.processor().value("offsetFrames"));
         choice("polarity");

@@ -27,7 +27,6 @@ import waterwheel.core.edit.RackEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.path.Stage;
-import waterwheel.core.playback.Player;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Unit;
 import waterwheel.core.recall.RecallPage;
@@ -183,7 +182,11 @@ final class OutboardModel {
         work.start(
                 slots.size() == 1 ? "Timing " + slots.getFirst().label(asked) : "Timing all loops",
                 progress -> TimingRun.run(
-                        asked, slots, RackPort.fast(asked.rack(), asked.sampleRateHz()), Player.BLOCK, progress),
+                        asked,
+                        slots,
+                        RackPort.fast(asked.rack(), asked.sampleRateHz()),
+                        asked.rack().blockFrames(),
+                        progress),
                 this::timed);
     }
 
@@ -207,7 +210,7 @@ final class OutboardModel {
         }
     }
 
-        // Inputs
+    // Inputs
 
     /** The tracks that inputs feed. */
     List<Track> fed() {
@@ -241,7 +244,11 @@ final class OutboardModel {
         work.start(
                 "Asking the room",
                 progress -> FeedbackCheck.run(
-                        asked, track, RackPort.fast(asked.rack(), asked.sampleRateHz()), Player.BLOCK, progress),
+                        asked,
+                        track,
+                        RackPort.fast(asked.rack(), asked.sampleRateHz()),
+                        asked.rack().blockFrames(),
+                        progress),
                 found -> model.tell(found.sentence()));
     }
 
@@ -272,7 +279,9 @@ final class OutboardModel {
         work.start(
                 "Capturing",
                 progress -> new CaptureRun(
-                                model.folder(), RackPort.fast(asked.rack(), asked.sampleRateHz()), Player.BLOCK)
+                                model.folder(),
+                                RackPort.fast(asked.rack(), asked.sampleRateHz()),
+                                asked.rack().blockFrames())
                         .run(asked, slots, captured -> Platform.runLater(() -> keep(captured)), progress),
                 session -> {});
     }

@@ -2,10 +2,8 @@ package waterwheel.desktop.outboard;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.IntStream;
 import javafx.application.Platform;
 import javafx.geometry.Pos;
-import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Tooltip;
@@ -17,16 +15,12 @@ import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.captures.PortUsers;
-import waterwheel.core.edit.RackEdits;
-import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.PortSide;
-import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.desktop.controls.SmallButton;
-import waterwheel.desktop.controls.SmallChoice;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.model.Transport;
 
 /** Ports at both sides, the loops between them with the level at each end, and the one that is looked at below. */
 public final class OutboardView extends VBox {
@@ -36,15 +30,9 @@ public final class OutboardView extends VBox {
     private final PortColumn inputs;
     private final VBox loops = new VBox();
     private final LoopLinks links = new LoopLinks();
-        private final LoopDetail detail;
+    private final LoopDetail detail;
     private final InputList fed;
-    private final ChoiceBox<Driver> driver =
-            new SmallChoice<>(List.of(Driver.values()), Driver::label, "Interface", "By what audio goes in and out");
-    private final ChoiceBox<Integer> monitor = new SmallChoice<>(
-            IntStream.rangeClosed(1, SimulatedInterface.PORTS / 2).boxed().toList(),
-            pair -> "outputs " + (2 * pair - 1) + "\u2013" + 2 * pair,
-            "Monitor on",
-            "The pair of outputs that the mix is heard on");
+    private final InterfaceLine choices;
     private final SmallButton add =
             new SmallButton("Add loop", "Put a hardware slot at the end of the selected channel's inserts");
     private final SmallButton capture = new SmallButton(
@@ -59,14 +47,14 @@ public final class OutboardView extends VBox {
             "No signal leaves the computer yet. Select a channel and add a loop: choose an output and an input for it,"
                     + " time it, set its level, capture it.");
     private List<LoopRow> rows = List.of();
-    private boolean showing;
 
     public OutboardView(SessionModel session, WorkLine work) {
         this.session = session;
         model = new OutboardModel(session, work);
-        outputs = new PortColumn(model, PortSide.OUTPUT, SimulatedInterface.PORTS);
-        inputs = new PortColumn(model, PortSide.INPUT, SimulatedInterface.PORTS);
-                detail = new LoopDetail(model);
+        outputs = new PortColumn(model, PortSide.OUTPUT);
+        inputs = new PortColumn(model, PortSide.INPUT);
+        choices = new InterfaceLine(model);
+        detail = new LoopDetail(model);
         fed = new InputList(session, model);
         getStyleClass().addAll("view", "outboard");
         setMinWidth(0);
@@ -90,6 +78,7 @@ public final class OutboardView extends VBox {
             model.followSelection();
             update();
         }));
+        session.keep(session.transport().portsProperty().subscribe(open -> update()));
         model.selectedProperty().subscribe(slot -> update());
         model.foundProperty().subscribe(found -> update());
 
@@ -101,32 +90,15 @@ public final class OutboardView extends VBox {
         Label title = new Label("Outboard");
         title.getStyleClass().add("view-title");
         title.setMinWidth(Region.USE_PREF_SIZE);
-        Label hint = new Label("What leaves by the interface, goes through a unit, and comes back.");
-        hint.getStyleClass().add("muted");
-        hint.setMinWidth(0);
-        WholeText.onHover(hint);
+        title.setTooltip(new Tooltip("What leaves by the interface, goes through a unit, and comes back"));
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox line = new HBox(8, title, hint, gap, label("Interface"), driver, label("Monitor on"), monitor);
+        HBox line = new HBox(8, title, gap, choices);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
 
     private HBox settings() {
-        driver.setMinWidth(142);
-        driver.setOnAction(event -> {
-            Driver chosen = driver.getValue();
-            if (!showing && chosen != null) {
-                model.edit(RackEdits.rack("Interface", rack -> rack.withDriver(chosen)));
-            }
-        });
-        monitor.setMinWidth(104);
-        monitor.setOnAction(event -> {
-            Integer pair = monitor.getValue();
-            if (!showing && pair != null) {
-                model.edit(RackEdits.rack("Monitor", rack -> rack.withMonitorPair(pair)));
-            }
-        });
         add.setOnAction(event -> model.addLoop());
         time.setOnAction(event -> timeAll());
         capture.setOnAction(event -> model.capture(model.wanting()));
@@ -170,12 +142,6 @@ public final class OutboardView extends VBox {
         return label;
     }
 
-    private static Label label(String text) {
-        Label label = new Label(text);
-        label.setMinWidth(Region.USE_PREF_SIZE);
-        return label;
-    }
-
     /** Times all loops, as its button does. */
     public void timeAll() {
         model.time(model.slots());
@@ -196,18 +162,16 @@ public final class OutboardView extends VBox {
         HardwareSlot chosen = model.selectedProperty().get();
         rows.forEach(row -> row.show(row.slot().equals(chosen)));
         PortUsers users = PortUsers.of(session.session());
-        outputs.show(session.session(), users);
-        inputs.show(session.session(), users);
-        showing = true;
-        driver.setValue(session.session().rack().driver());
-        monitor.setValue(session.session().rack().monitorPair());
-        showing = false;
+        Transport.Interface open = session.transport().portsProperty().get();
+        outputs.show(session.session(), users, open.outputs());
+        inputs.show(session.session(), users, open.inputs());
+        choices.show(open);
         add.setText("Add loop to " + model.selectedChannelName());
         time.setDisable(slots.isEmpty());
         String wanting = model.captureInWords();
         takes.setText(wanting);
         capture.setDisable(wanting.isEmpty());
-                detail.show();
+        detail.show();
         fed.show();
         showLinks(chosen);
     }

@@ -21,48 +21,63 @@ final class PortColumn extends VBox {
     private static final PseudoClass TWICE = PseudoClass.getPseudoClass("twice");
     private static final double WIDTH = 118;
 
+    private final OutboardModel model;
     private final PortSide side;
     private final List<VBox> sockets = new ArrayList<>();
     private final List<Label> names = new ArrayList<>();
     private final List<Label> usedBy = new ArrayList<>();
 
-    PortColumn(OutboardModel model, PortSide side, int count) {
+    PortColumn(OutboardModel model, PortSide side) {
+        this.model = model;
         this.side = side;
         getStyleClass().add("ports");
         setMinWidth(WIDTH);
         setMaxWidth(WIDTH);
+        offer(1);
+    }
+
+    private void offer(int count) {
+        if (count == sockets.size()) {
+            return;
+        }
+        sockets.clear();
+        names.clear();
+        usedBy.clear();
         for (int i = 1; i <= count; i++) {
-            Label name = new Label();
-            name.getStyleClass().add("port-name");
-            Label user = new Label();
-            user.getStyleClass().add("port-user");
-            user.setMinWidth(0);
-            WholeText.onHover(user);
-            VBox socket = new VBox(name, user);
-            socket.getStyleClass().addAll("socket", side == PortSide.OUTPUT ? "socket-out" : "socket-in");
-            VBox.setVgrow(socket, Priority.ALWAYS);
-            int number = i;
-            socket.setFocusTraversable(true);
-            socket.setAccessibleRole(AccessibleRole.BUTTON);
-            socket.setOnMouseClicked(event -> {
-                socket.requestFocus();
-                PortEditor.open(model, side, number, socket);
-            });
-            socket.setOnKeyPressed(event -> {
-                if (event.getCode() == KeyCode.ENTER) {
-                    PortEditor.open(model, side, number, socket);
-                    event.consume();
-                }
-            });
-            Tooltip.install(
-                    socket,
-                    new Tooltip("Click, or Enter, for this port's name and calibration"
-                            + (side == PortSide.INPUT ? ", and for what it feeds" : "")));
-            sockets.add(socket);
-            names.add(name);
-            usedBy.add(user);
+            add(i);
         }
         getChildren().setAll(sockets);
+    }
+
+    private void add(int number) {
+        Label name = new Label();
+        name.getStyleClass().add("port-name");
+        Label user = new Label();
+        user.getStyleClass().add("port-user");
+        user.setMinWidth(0);
+        WholeText.onHover(user);
+        VBox socket = new VBox(name, user);
+        socket.getStyleClass().addAll("socket", side == PortSide.OUTPUT ? "socket-out" : "socket-in");
+        VBox.setVgrow(socket, Priority.ALWAYS);
+        socket.setFocusTraversable(true);
+        socket.setAccessibleRole(AccessibleRole.BUTTON);
+        socket.setOnMouseClicked(event -> {
+            socket.requestFocus();
+            PortEditor.open(model, side, number, socket);
+        });
+        socket.setOnKeyPressed(event -> {
+            if (event.getCode() == KeyCode.ENTER) {
+                PortEditor.open(model, side, number, socket);
+                event.consume();
+            }
+        });
+        Tooltip.install(
+                socket,
+                new Tooltip("Click, or Enter, for this port's name and calibration"
+                        + (side == PortSide.INPUT ? ", and for what it feeds" : "")));
+        sockets.add(socket);
+        names.add(name);
+        usedBy.add(user);
     }
 
     /** The port of a number from 1; the last one for any beyond. */
@@ -70,7 +85,9 @@ final class PortColumn extends VBox {
         return sockets.get(Math.clamp(number, 1, sockets.size()) - 1);
     }
 
-    void show(Session session, PortUsers users) {
+    /** @param there how many ports of this side the interface has; those that are used beyond are shown too */
+    void show(Session session, PortUsers users, int there) {
+        offer(Math.max(Math.max(1, there), users.last(side)));
         for (int number = 1; number <= sockets.size(); number++) {
             List<String> who = users.of(side, number).stream()
                     .map(user -> user.label(session))

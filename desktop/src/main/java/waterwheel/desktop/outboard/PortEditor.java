@@ -38,7 +38,7 @@ final class PortEditor {
         full.setValue(port.fullScaleDbu());
         HBox line = new HBox(8, new Label("Name"), name, new Label("0 dBFS is"), full);
         line.setAlignment(Pos.CENTER_LEFT);
-                CustomMenuItem item = new CustomMenuItem(line, false);
+        CustomMenuItem item = new CustomMenuItem(line, false);
         ContextMenu menu = new ContextMenu(item);
         if (side == PortSide.INPUT) {
             menu.getItems().add(new SeparatorMenuItem());
@@ -51,7 +51,7 @@ final class PortEditor {
         menu.show(beside, side == PortSide.OUTPUT ? Side.RIGHT : Side.LEFT, 0, 0);
     }
 
-        /** What the input can feed. */
+    /** What the input can feed. */
     private static List<MenuItem> feeding(OutboardModel model, int number) {
         List<MenuItem> items = new ArrayList<>();
         items.add(item("New track from Input " + number, () -> model.newTrack(number, 1)));

@@ -4,13 +4,16 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.BiFunction;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import java.util.stream.IntStream;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
@@ -23,16 +26,19 @@ import waterwheel.core.rack.Expectation;
 import waterwheel.core.rack.Knob;
 import waterwheel.core.rack.Reamplifier;
 import waterwheel.core.rack.Unit;
+import waterwheel.core.rack.UnitId;
 import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.WholeText;
 
 /** A unit's own settings: what it expects, what stands before it, and where its knobs stand. */
 final class UnitFields extends VBox {
     private final OutboardModel model;
+    private final HBox naming = new HBox(8);
     private final HBox level = new HBox(8);
     private final HBox box = new HBox(8);
     private final HBox plug = new HBox(8);
@@ -48,7 +54,8 @@ final class UnitFields extends VBox {
         level.setAlignment(Pos.CENTER_LEFT);
         box.setAlignment(Pos.CENTER_LEFT);
         plug.setAlignment(Pos.CENTER_LEFT);
-        getChildren().addAll(level, box, knobs, plug);
+        naming.setAlignment(Pos.CENTER_LEFT);
+        getChildren().addAll(naming, level, box, knobs, plug);
     }
 
     /** Shows a unit; null for none. */
@@ -80,6 +87,18 @@ final class UnitFields extends VBox {
 
     private void build(Unit shown) {
         updates.clear();
+        SmallButton remove =
+                new SmallButton("Remove unit", "Take this unit out of the rack; its loops stay, without it");
+        remove.setOnAction(event -> {
+            if (unit != null) {
+                model.edit(RackEdits.removeUnit(unit));
+            }
+        });
+        naming.getChildren()
+                .setAll(
+                        text(shown.id(), "Name", Unit::name, (u, name) -> name.isEmpty() ? u : u.withName(name)),
+                        text(shown.id(), "Notes", Unit::notes, Unit::withNotes),
+                        remove);
         level.getChildren().setAll(muted("Expects"), expects(), reamplified());
         box.getChildren().clear();
         box.setManaged(shown.reamplifier().isPresent());
@@ -101,6 +120,9 @@ final class UnitFields extends VBox {
             all.add(knob(shown.knobs().get(i), i));
         }
         knobs.getChildren().setAll(all);
+        if (shown.simulation().isEmpty()) {
+            knobs.getChildren().add(new KnobMenu(knob -> edit(u -> u.withKnobs(with(u.knobs(), knob)), "")));
+        }
         plug.getChildren().clear();
         plug.setManaged(!shown.simulation().isEmpty());
         if (!shown.simulation().isEmpty()) {
@@ -115,6 +137,40 @@ final class UnitFields extends VBox {
             });
             plug.getChildren().setAll(muted("Plugged into"), output, input);
         }
+    }
+
+    private static List<Knob> with(List<Knob> knobs, Knob one) {
+        List<Knob> all = new ArrayList<>(knobs);
+        all.add(one);
+        return all;
+    }
+
+    /** A line of text, which Enter or leaving it takes. */
+    private TextField text(
+                        UnitId of, String name, Function<Unit, String> read, BiFunction<Unit, String, Unit> change) {
+        TextField field = new TextField();
+        field.setPromptText(name.toLowerCase(Locale.ROOT));
+        field.setPrefColumnCount(9);
+        field.setAccessibleText(name + " of the unit");
+        field.setTooltip(new Tooltip(name + " of the unit; Enter takes it"));
+        Runnable take = () -> {
+            Unit now = unit;
+            if (now != null && now.id().equals(of) && !read.apply(now).equals(field.getText().strip())) {
+                edit(u -> change.apply(u, field.getText().strip()), "");
+            }
+        };
+        field.setOnAction(event -> take.run());
+        field.focusedProperty().subscribe(focused -> {
+            if (!focused) {
+                take.run();
+            }
+        });
+        updates.add(unit -> {
+            if (!field.isFocused()) {
+                field.setText(read.apply(unit));
+            }
+        });
+        return field;
     }
 
     private Optional<Cable> cable(Unit of) {
