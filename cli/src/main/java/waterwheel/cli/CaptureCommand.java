@@ -7,9 +7,11 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import waterwheel.core.captures.CaptureRun;
@@ -17,11 +19,13 @@ import waterwheel.core.captures.Captured;
 import waterwheel.core.captures.Captures;
 import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.captures.SlotState;
+import waterwheel.core.captures.StemShare;
 import waterwheel.core.engine.Media;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
 import waterwheel.core.simulation.RackPort;
+import waterwheel.core.stems.StemDivision;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.SessionLock;
 import waterwheel.core.units.LevelText;
@@ -40,11 +44,21 @@ final class CaptureCommand implements Callable<Integer> {
     @Parameters(index = "1..*", arity = "0..*", paramLabel = "SLOT", description = HardwareNames.DESCRIPTION)
     private List<String> names = List.of();
 
+    @Option(
+            names = "--stems",
+            paramLabel = "tracks|buses",
+            converter = StemsCommand.Division.class,
+            description = "Captures what loops on buses bring back of each stem by itself instead, a pass a stem.")
+    private @Nullable StemDivision stems;
+
     @Override
     public Integer call() throws Exception {
         try (SessionLock lock = SessionLock.acquire(options.folder())) {
             SessionFolder.Loaded read = SessionFolder.load(options.folder());
             Session session = read.session();
+            if (stems != null) {
+                return captureStems(lock, read, stems.shares(session));
+            }
             Set<HardwareSlot> wanting = new LinkedHashSet<>();
             if (!names.isEmpty()) {
                 wanting.addAll(HardwareNames.slots(spec, session, names));
@@ -52,20 +66,43 @@ final class CaptureCommand implements Callable<Integer> {
                 states(session).stream().filter(SlotState::wanting).forEach(state -> wanting.add(state.slot()));
             }
             List<List<HardwareSlot>> passes = Captures.passes(session, wanting);
-            if (!passes.isEmpty() && !options.json()) {
-                Console.say("Capturing in " + passes.size() + (passes.size() == 1 ? " pass" : " passes") + ", "
-                        + LevelText.time(passes.size() * CaptureRun.seconds(session)) + " in real time.");
-            }
+            sayPasses(session, passes.size());
             Kept kept = new Kept(lock, read);
-            Console.withProgress("Capturing", progress -> new CaptureRun(
-                            options.folder(),
-                            RackPort.fast(session.rack(), session.sampleRateHz()),
-                            session.rack().blockFrames())
-                    .run(session, wanting, kept, progress));
+            Console.withProgress("Capturing", progress -> run(session).run(session, wanting, kept, progress));
             List<SlotState> now = states(kept.saved.session());
             tell(session, kept.all, now);
             return now.stream().anyMatch(SlotState::open) ? 1 : 0;
         }
+    }
+
+    private int captureStems(SessionLock lock, SessionFolder.Loaded read, List<StemShare> shares) throws Exception {
+        Session session = read.session();
+        int passes = passes(session, shares);
+        sayPasses(session, passes);
+        Kept kept = new Kept(lock, read);
+        Console.withProgress("Capturing", progress -> run(session).runStems(session, shares, kept, progress));
+        tell(session, kept.all, states(kept.saved.session()));
+        return passes(kept.saved.session(), shares) == 0 ? 0 : 1;
+    }
+
+    private int passes(Session session, List<StemShare> shares) {
+        try (Media media = Media.open(session, options.folder())) {
+            return CaptureRun.passes(session, shares, media);
+        }
+    }
+
+    private void sayPasses(Session session, int passes) {
+        if (passes > 0 && !options.json()) {
+            Console.say("Capturing in " + passes + (passes == 1 ? " pass" : " passes") + ", "
+                    + LevelText.time(passes * CaptureRun.seconds(session)) + " in real time.");
+        }
+    }
+
+    private CaptureRun run(Session session) {
+        return new CaptureRun(
+                options.folder(),
+                RackPort.fast(session.rack(), session.sampleRateHz()),
+                session.rack().blockFrames());
     }
 
     /** Saves each pass by itself, so that a stop loses none. */
@@ -99,10 +136,14 @@ final class CaptureCommand implements Callable<Integer> {
             ObjectNode node = list.addObject();
             node.put("channel", one.slot().channel().value());
             node.put("slot", one.slot().slot().value());
+            one.stem().ifPresent(stem -> node.put("stem", stem.value()));
             node.put("path", one.source().path());
             node.put("clippedSamples", one.clippedSamples());
             if (!options.json()) {
-                Console.say(one.slot().label(session) + ": " + one.source().path()
+                Console.say(one.slot().label(session)
+                        + one.stem()
+                                .map(stem -> " of " + session.channel(stem).name())
+                                .orElse("") + ": " + one.source().path()
                         + (one.clippedSamples() == 0
                                 ? "."
                                 : ", " + one.clippedSamples() + " samples clipped at the input: turn the unit down."));

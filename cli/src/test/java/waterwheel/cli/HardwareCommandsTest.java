@@ -28,7 +28,10 @@ import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.Rack;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
+import waterwheel.core.session.Strip;
 import waterwheel.core.store.SessionFolder;
 
 /** The round from the command line: ports, time, capture, render, and render again without the interface. */
@@ -181,6 +184,40 @@ class HardwareCommandsTest extends RunCommands {
         assertThat(run("stems", session(), "--out", stems, "--incomplete", "--json"))
                 .isZero();
         assertThat(json("stems").get("incomplete").booleanValue()).isTrue();
+    }
+
+    @Test
+    void stems_through_a_loop_on_a_bus_are_captured_a_pass_each() throws Exception {
+        Session session = loaded();
+        Track tone = session.tracks().getFirst().withStrip(Strip.unity(Output.to(session.mainId())));
+        Track quieter = new Track(
+                new ChannelId("quieter"),
+                "quieter",
+                tone.kind(),
+                1,
+                List.of(tone.clips().getFirst().withGainDb(-6)),
+                tone.strip());
+        Insert slot = Insert.of(new SlotId("hw"), HardwareLoop.KIND)
+                .withLoop(new Loop(Optional.empty(), 5, 5, Optional.empty(), Optional.empty()));
+        SessionFolder.save(
+                session.withChannels(List.of(tone, quieter, session.main()))
+                        .withStrip(session.mainId(), s -> s.withInserts(List.of(slot)))
+                        .withRack(session.rack()
+                                .withCables(List.of(
+                                        new Cable(Optional.empty(), 5, 5), new Cable(Optional.empty(), 6, 6)))),
+                folder.resolve("song"));
+        String stems = folder.resolve("stems").toString();
+        assertThat(run("time", session(), "--apply")).isZero();
+        assertThat(run("capture", session())).isZero();
+        assertThat(run("stems", session(), "--out", stems)).isEqualTo(1);
+        assertThat(said()).contains("Capture the stems first");
+        assertThat(run("capture", session(), "--stems", "tracks", "--json")).isZero();
+        JsonNode captured = json("capture").get("captured");
+        assertThat(captured).hasSize(2);
+        assertThat(captured.get(1).get("stem").textValue()).isEqualTo("quieter");
+        assertThat(run("stems", session(), "--out", stems, "--json")).isZero();
+        assertThat(json("stems").get("proof").get("holds").booleanValue()).isTrue();
+        assertThat(run("capture", session(), "--stems", "words")).isEqualTo(2);
     }
 
     /** Whenever a capture is killed: the session old or new as a whole, recordings that play, and nothing left for ever. */

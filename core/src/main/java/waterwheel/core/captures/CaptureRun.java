@@ -5,8 +5,10 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import waterwheel.core.engine.LiveLoops;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -73,6 +75,40 @@ public final class CaptureRun {
      */
     public Session run(Session session, Set<HardwareSlot> wanting, Kept kept, Progress progress)
             throws WaterwheelException {
+        return run(session, Optional.empty(), wanting, kept, progress);
+    }
+
+    /**
+     * Captures what loops on buses bring back of stems by themselves, as far as that is wanting.
+     *
+     * @throws WaterwheelException as {@link #run} does
+     * @throws java.util.concurrent.CancellationException likewise
+     */
+    public Session runStems(Session session, List<StemShare> stems, Kept kept, Progress progress)
+            throws WaterwheelException {
+        Session now = session;
+        for (int i = 0; i < stems.size(); i++) {
+            Progress part = progress.part((double) i / stems.size(), (i + 1.0) / stems.size());
+            Set<HardwareSlot> wanting;
+            try (Media media = Media.open(now, folder)) {
+                wanting = stems.get(i).wanting(now, media);
+            }
+            now = run(now, Optional.of(stems.get(i)), wanting, kept, part);
+        }
+        return now;
+    }
+
+    /** In how many passes {@link #runStems} does that. */
+    public static int passes(Session session, List<StemShare> stems, Media media) {
+        return stems.stream()
+                .mapToInt(stem ->
+                        Captures.passes(session, stem.wanting(session, media)).size())
+                .sum();
+    }
+
+    private Session run(
+            Session session, Optional<StemShare> stem, Set<HardwareSlot> wanting, Kept kept, Progress progress)
+            throws WaterwheelException {
         Leftovers.sweep(folder.resolve(FOLDER));
         List<List<HardwareSlot>> passes = Captures.passes(session, wanting);
         Session now = session;
@@ -81,7 +117,7 @@ public final class CaptureRun {
             List<Captured> captured;
             try (Media media = Media.open(now, folder);
                     Team team = Team.ofAllProcessors()) {
-                captured = pass(now, passes.get(p), media, team, part);
+                captured = pass(now, stem, passes.get(p), media, team, part);
             }
             now = Captured.into(now, captured);
             kept.pass(captured);
@@ -89,10 +125,17 @@ public final class CaptureRun {
         return now;
     }
 
-    private List<Captured> pass(Session session, List<HardwareSlot> slots, Media media, Team team, Progress progress)
+    private List<Captured> pass(
+            Session session,
+            Optional<StemShare> stem,
+            List<HardwareSlot> slots,
+            Media media,
+            Team team,
+            Progress progress)
             throws WaterwheelException {
-        Plan plan = PlanCompiler.forCapture(
-                session, (channel, insert) -> slots.contains(new HardwareSlot(channel.id(), insert.id())));
+        LiveLoops live = (channel, insert) -> slots.contains(new HardwareSlot(channel.id(), insert.id()));
+        Plan plan = stem.map(share -> share.forCapture(share.fitted(session, media), live))
+                .orElseGet(() -> PlanCompiler.forCapture(session, live));
         int rate = session.sampleRateHz();
         long frames = session.lengthFrames() + Math.round(TAIL_SECONDS * rate);
         List<Take> takes = new ArrayList<>();
@@ -103,12 +146,13 @@ public final class CaptureRun {
                 takes.add(Take.begin(folder.resolve(FOLDER), session, plan, slot, frames));
             }
             record(plan, media, team, takes, frames, session.rack().monitorPair(), progress);
-            List<SlotState> states = Captures.of(session, media);
+            List<SlotState> states =
+                    stem.map(share -> share.states(session, media)).orElseGet(() -> Captures.of(session, media));
             Set<SourceId> taken =
                     session.sources().stream().map(AudioSource::id).collect(Collectors.toCollection(HashSet::new));
             List<Captured> captured = new ArrayList<>();
             for (Take take : takes) {
-                captured.add(take.finished(FOLDER, states, taken));
+                captured.add(take.finished(FOLDER, states, stem.map(StemShare::stem), taken));
             }
             progress.at(1);
             return captured;

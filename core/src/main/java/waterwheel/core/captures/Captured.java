@@ -3,9 +3,13 @@ package waterwheel.core.captures;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import waterwheel.core.edit.RackEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.rack.Capture;
+import waterwheel.core.rack.StemCapture;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
@@ -15,9 +19,11 @@ import waterwheel.core.sources.SourceId;
  *
  * @param source the recording
  * @param capture what it is of
+ * @param stem whose share was sent; empty for the whole
  * @param clippedSamples how many samples came back at full scale: what was above is lost
  */
-public record Captured(HardwareSlot slot, AudioSource source, Capture capture, long clippedSamples) {
+public record Captured(
+        HardwareSlot slot, AudioSource source, Capture capture, Optional<ChannelId> stem, long clippedSamples) {
     /** Returns a session that plays all of some recordings. */
     public static Session into(Session session, List<Captured> captured) {
         Session out = session;
@@ -37,22 +43,21 @@ public record Captured(HardwareSlot slot, AudioSource source, Capture capture, l
         }
         List<AudioSource> sources = new ArrayList<>(session.sources());
         sources.add(source);
-        Session held = RackEdits.loop(
-                        session.channel(slot.channel()), slot.slot(), loop -> loop.withCapture(Optional.of(capture)))
+        Session held = RackEdits.loop(session.channel(slot.channel()), slot.slot(), loop -> stem.map(
+                                id -> loop.withShare(new StemCapture(id.value(), capture)))
+                        .orElseGet(() -> loop.withCapture(Optional.of(capture))))
                 .apply(session.withSources(sources));
         return withoutUnused(held, slot.insert(session));
     }
 
     private static Session withoutUnused(Session session, Insert before) {
-        SourceId earlier =
-                before.processor().loop().capture().map(Capture::source).orElse(null);
-        boolean used = HardwareSlot.of(session).stream()
-                .flatMap(slot -> slot.insert(session).processor().loop().capture().stream())
-                .anyMatch(capture -> capture.source().equals(earlier));
-        return earlier == null || used
-                ? session
-                : session.withSources(session.sources().stream()
-                        .filter(source -> !source.id().equals(earlier))
-                        .toList());
+        Set<SourceId> gone =
+                before.processor().loop().captures().map(Capture::source).collect(Collectors.toSet());
+        HardwareSlot.of(session).stream()
+                .flatMap(slot -> slot.insert(session).processor().loop().captures())
+                .forEach(capture -> gone.remove(capture.source()));
+        return session.withSources(session.sources().stream()
+                .filter(source -> !gone.contains(source.id()))
+                .toList());
     }
 }

@@ -17,7 +17,9 @@ import waterwheel.core.errors.RenderException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.rack.Capture;
 import waterwheel.core.rack.Loop;
+import waterwheel.core.rack.StemCapture;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 
 /** Which hardware slots have a capture that belongs to what they are sent. */
 public final class Captures {
@@ -29,11 +31,25 @@ public final class Captures {
     }
 
     /**
-     * How it stands with every hardware slot in a plan of the session, such as that of a stem.
+     * How it stands with every hardware slot in a plan of the whole session.
      *
      * @param plan without loops that run through an interface
      */
     public static List<SlotState> of(Session session, Plan plan, Media media) {
+        return of(session, plan, media, false);
+    }
+
+    /** How it stands with every hardware slot in the plan of a stem; its session plays of each loop what is of the stem. */
+    static List<SlotState> ofStem(Session fitted, Plan plan, Media media) {
+        return of(fitted, plan, media, true);
+    }
+
+    /** What a recording is of: the signal that was sent, and the ports. */
+    static String name(SignalKey sent, Loop loop) {
+        return sent.hex() + " " + loop.sendPort() + " " + loop.returnPort();
+    }
+
+    private static List<SlotState> of(Session session, Plan plan, Media media, boolean stem) {
         List<HardwareSlot> slots = HardwareSlot.of(session);
         if (slots.isEmpty()) {
             return List.of();
@@ -47,11 +63,10 @@ public final class Captures {
             }
         }
         BitSet reaching = heard(slots, plan, heard);
-        List<String> names =
-                SignalKey.ofContent(plan, media).stream().map(SignalKey::hex).toList();
+        List<SignalKey> names = SignalKey.ofContent(plan, media);
         List<SlotState> states = new ArrayList<>();
         for (HardwareSlot slot : slots) {
-            states.add(state(session, slot, plan, media, reaching, names));
+            states.add(state(session, slot, plan, media, reaching, names, stem));
         }
         return states;
     }
@@ -72,36 +87,52 @@ public final class Captures {
     }
 
     private static SlotState state(
-            Session session, HardwareSlot slot, Plan plan, Media media, BitSet reaching, List<String> names) {
+            Session session,
+            HardwareSlot slot,
+            Plan plan,
+            Media media,
+            BitSet reaching,
+            List<SignalKey> names,
+            boolean stem) {
         Insert insert = slot.insert(session);
         Loop loop = insert.processor().loop();
         String madeOf = "";
         boolean used = false;
         boolean right = true;
+        boolean known = true;
         // In the plan of a stem a bus may be there twice: its share, and the whole that a key listens to.
         for (boolean whole : new boolean[] {false, true}) {
             int sent = sent(plan, slot, whole);
             if (sent < 0) {
                 continue;
             }
-            String name = names.get(sent) + " " + loop.sendPort() + " " + loop.returnPort();
+            String name = name(names.get(sent), loop);
             madeOf = madeOf.isEmpty() ? name : madeOf;
             if (reaching.get(returned(plan, slot, whole)) && !plan.silent(sent)) {
                 used = true;
-                right &= loop.capture().map(Capture::madeOf).equals(Optional.of(name));
+                Optional<Capture> played = stem && !whole
+                        ? loop.shares().stream().map(StemCapture::capture).findFirst()
+                        : loop.capture();
+                known &= played.isPresent() || session.channel(slot.channel()) instanceof Track;
+                right &= played.map(Capture::madeOf).equals(Optional.of(name));
             }
         }
-        return new SlotState(slot, used ? state(loop, media, right) : SlotState.State.UNUSED, madeOf);
+        return new SlotState(slot, used ? state(loop, media, known, right) : SlotState.State.UNUSED, madeOf);
     }
 
-    private static SlotState.State state(Loop loop, Media media, boolean right) {
+    /**
+     * How it stands with a slot that is heard.
+     *
+     * @param known whether what its channel sends here was ever captured
+     */
+    private static SlotState.State state(Loop loop, Media media, boolean known, boolean right) {
         if (!loop.patched()) {
             return SlotState.State.UNPATCHED;
         }
-        if (loop.capture().isEmpty()) {
+        if (!known || loop.capture().isEmpty()) {
             return SlotState.State.MISSING;
         }
-        if (!media.holds(loop.capture().get().source())) {
+        if (!loop.captures().allMatch(capture -> media.holds(capture.source()))) {
             return SlotState.State.LOST;
         }
         return right ? SlotState.State.FRESH : SlotState.State.STALE;
@@ -164,8 +195,25 @@ public final class Captures {
      * @throws RenderException if a slot that is heard has no capture of what it is sent
      */
     public static void refuseOpen(Session session, Plan plan, Media media, String what) throws RenderException {
-        List<SlotState> open =
-                of(session, plan, media).stream().filter(SlotState::open).toList();
+        refuseOpen(session, of(session, plan, media), what, "Capture it first");
+    }
+
+    /**
+     * Refuses to render a stem whose hardware is not captured for it.
+     *
+     * @throws RenderException likewise
+     */
+    public static void refuseOpen(Session session, StemShare share, Media media) throws RenderException {
+        refuseOpen(
+                session,
+                share.states(session, media),
+                "The stem " + session.channel(share.stem()).name(),
+                "Capture the stems first");
+    }
+
+    private static void refuseOpen(Session session, List<SlotState> states, String what, String remedy)
+            throws RenderException {
+        List<SlotState> open = states.stream().filter(SlotState::open).toList();
         if (open.isEmpty()) {
             return;
         }
@@ -175,7 +223,7 @@ public final class Captures {
         throw new RenderException(
                 what + " goes through hardware that is not captured as it is now: " + String.join(", ", words) + ".",
                 open.stream().anyMatch(SlotState::wanting)
-                        ? "Capture it first, bypass it, or ask for an incomplete render."
+                        ? remedy + ", bypass it, or ask for an incomplete render."
                         : "Patch it to ports and capture it, bypass it, or ask for an incomplete render.");
     }
 }

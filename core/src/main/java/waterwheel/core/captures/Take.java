@@ -16,6 +16,7 @@ import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.rack.Capture;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
@@ -106,9 +107,11 @@ final class Take implements AutoCloseable {
      *
      * @param folder the recording's, in the session's folder
      * @param states of the session that was run
+     * @param stem whose share was sent; empty for the whole
      * @param taken ids of sources; gains one
      */
-    Captured finished(String folder, List<SlotState> states, Set<SourceId> taken) throws AudioFileException {
+    Captured finished(String folder, List<SlotState> states, Optional<ChannelId> stem, Set<SourceId> taken)
+            throws AudioFileException {
         writer.finish();
         String madeOf = states.stream()
                 .filter(state -> state.slot().equals(slot))
@@ -130,7 +133,11 @@ final class Take implements AutoCloseable {
                     Files.getLastModifiedTime(file).toMillis(),
                     Optional.empty());
             return new Captured(
-                    slot, source, new Capture(id, madeOf, figures.averageDbfs(), figures.samplePeakDbfs()), clipped);
+                    slot,
+                    source,
+                    new Capture(id, madeOf, figures.averageDbfs(), figures.samplePeakDbfs()),
+                    stem,
+                    clipped);
         } catch (IOException e) {
             throw AudioFileException.cannotWrite(file, e);
         }

@@ -10,6 +10,7 @@ import waterwheel.core.path.Stage;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Capture;
 import waterwheel.core.rack.Loop;
+import waterwheel.core.rack.StemCapture;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
@@ -20,7 +21,8 @@ final class LoopSignals {
     private final PlanBuilder plan;
     private final Session session;
     private final LiveLoops loops;
-        private final boolean played;
+    private final boolean played;
+    private final boolean stem;
     private final Moving moving;
 
     /** Makes a signal behind a gain that moves. */
@@ -37,9 +39,11 @@ final class LoopSignals {
      * Makes the signals of a plan.
      *
      * @param loops which of them run through an interface
-          * @param played whether gains of 0 keep their edges, because they may move
+     * @param played whether gains of 0 keep their edges, because they may move
+     * @param stem whether only some tracks sound, of which a loop may have recordings of its own
      */
-    LoopSignals(PlanBuilder plan, Session session, LiveLoops loops, boolean played, Moving moving) {
+    LoopSignals(PlanBuilder plan, Session session, LiveLoops loops, boolean played, boolean stem, Moving moving) {
+        this.stem = stem;
         this.moving = moving;
         this.plan = plan;
         this.session = session;
@@ -54,10 +58,10 @@ final class LoopSignals {
     Signal.Edge through(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
         int planes = channel.planes();
         String slot = insert.id().value();
-                Signal.Edge out = insert.rides()
+        Signal.Edge out = insert.rides()
                 .active(Insert.INPUT.key())
-                .map(ride -> moving.through(
-                        channel, before, new Motion.Level(List.of(ride), 0, 1), "input " + slot, aside))
+                .map(ride ->
+                        moving.through(channel, before, new Motion.Level(List.of(ride), 0, 1), "input " + slot, aside))
                 .orElseGet(() -> before.times(Decibels.toFactor(insert.inputDb())));
         int sent = plan.addSum(new SignalId(channel.id(), SignalId.Point.SENT, slot, aside), planes, out);
         plan.note(channel.id(), aside, Stage.SENT, slot, Signal.Edge.straight(sent, planes));
@@ -82,12 +86,12 @@ final class LoopSignals {
                     plan.latency(back) + rest,
                     plan.silent(Signal.Edge.straight(back, planes)));
         }
-                List<Signal.Edge> both = ways(channel, before, Signal.Edge.straight(back, planes), insert, aside);
-                return Signal.Edge.straight(
+        List<Signal.Edge> both = ways(channel, before, Signal.Edge.straight(back, planes), insert, aside);
+        return Signal.Edge.straight(
                 plan.addSum(new SignalId(channel.id(), SignalId.Point.INSERT, slot, aside), planes, both), planes);
     }
 
-        /** What came back and what went by, each as much of it as is heard. */
+    /** What came back and what went by, each as much of it as is heard. */
     private List<Signal.Edge> ways(
             Channel channel, Signal.Edge before, Signal.Edge back, Insert insert, boolean aside) {
         double sign = HardwareLoop.sign(insert.processor());
@@ -122,11 +126,16 @@ final class LoopSignals {
         }
         // Of the share of a stem that is silent nothing comes back.
         boolean sounds = played || !plan.silent(Signal.Edge.straight(sent, planes));
-        List<Clip> recorded = loop.capture()
-                .filter(any -> sounds)
+        Optional<Capture> plays = stem && !aside ? share(loop).or(loop::capture) : loop.capture();
+        List<Clip> recorded = plays.filter(any -> sounds)
                 .map(capture -> List.of(recorded(capture, late)))
                 .orElse(List.of());
         return plan.add(new Signal.Source(id, planes, recorded), 0, !sounds);
+    }
+
+    /** What a stem's plan plays of it, instead of what came back of the whole. */
+    private static Optional<Capture> share(Loop loop) {
+        return loop.shares().stream().map(StemCapture::capture).findFirst();
     }
 
     /** A capture on the song's line: what came back of the song's first frame lies at 0. */

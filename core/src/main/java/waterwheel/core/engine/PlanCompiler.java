@@ -101,11 +101,12 @@ public final class PlanCompiler {
         this.outputGain = outputGain;
         this.played = played;
         plan = new PlanBuilder(played);
-                this.loops = new LoopSignals(
+        this.loops = new LoopSignals(
                 plan,
                 this.session,
                 loops,
                 played,
+                included != null,
                 (channel, at, motion, part, aside) -> moving(at, motion, ridden(channel, part, aside)));
         whole = included == null ? heard : new Layer();
         listenedTo = included == null ? Set.of() : listenedTo(session);
@@ -160,6 +161,11 @@ public final class PlanCompiler {
      */
     public static Plan forPlayback(Session session, LiveLoops loops) {
         return new PlanCompiler(session, null, 1, true, loops).run();
+    }
+
+    /** Compiles a stem with some of its loops through an interface, to record what comes back of it. */
+    public static Plan forCapture(Session session, Predicate<Track> included, LiveLoops loops) {
+        return new PlanCompiler(session, included, 1, false, loops).run();
     }
 
     /** Compiles the whole session with some of its loops through an interface, to record what comes back. */

@@ -40,7 +40,7 @@ public record Insert(
         this(id, processor, bypassed, inputDb, outputDb, mix, Rides.NONE);
     }
 
-        /** What of a slot can be ridden: not what the processor is built by. */
+    /** What of a slot can be ridden: not what the processor is built by. */
     public List<Control> controls() {
         List<Control> all = new ArrayList<>(List.of(BYPASSED, INPUT, OUTPUT, MIX));
         processor.kind().parameters().stream()

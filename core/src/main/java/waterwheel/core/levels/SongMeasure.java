@@ -103,6 +103,11 @@ public final class SongMeasure implements AutoCloseable {
         this.busDetail = busDetail;
     }
 
+    /** The files that are measured. */
+    public Media media() {
+        return media;
+    }
+
     /** Whether all files of a track can be played. */
     public boolean plays(Track track) {
         return track.clips().stream().allMatch(clip -> media.problem(clip.source()) == null);

@@ -110,7 +110,7 @@ public sealed interface Motion {
         }
     }
 
-        /**
+    /**
      * What of an insert's two ways is heard, where its bypass, output gain or mix moves: what came back from it, with the
      * output gain, or what went by.
      *

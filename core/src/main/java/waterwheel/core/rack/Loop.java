@@ -1,7 +1,10 @@
 package waterwheel.core.rack;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /**
  * A way out of the computer, through a unit and back. A stereo channel takes two ports side by side each way.
@@ -11,17 +14,34 @@ import java.util.stream.IntStream;
  * @param returnPort the first input, from 1; 0 for none
  * @param timing empty before it was timed
  * @param capture empty before it was captured
+ * @param shares what came back of stems by themselves, one a stem; in the session of one stem only what is played of it
  */
 public record Loop(
-        Optional<UnitId> unit, int sendPort, int returnPort, Optional<LoopTiming> timing, Optional<Capture> capture) {
+        Optional<UnitId> unit,
+        int sendPort,
+        int returnPort,
+        Optional<LoopTiming> timing,
+        Optional<Capture> capture,
+        List<StemCapture> shares) {
     /** One that is not patched. */
     public static final Loop NONE = new Loop(Optional.empty(), 0, 0, Optional.empty(), Optional.empty());
 
     public Loop {
+        shares = List.copyOf(shares);
         if (sendPort < 0 || sendPort > Port.MOST || returnPort < 0 || returnPort > Port.MOST) {
             throw new IllegalArgumentException(
                     "ports: " + sendPort + " to " + returnPort + " (expected: 0 to " + Port.MOST + ")");
         }
+    }
+
+    /** A loop without captures of stems. */
+    public Loop(
+            Optional<UnitId> unit,
+            int sendPort,
+            int returnPort,
+            Optional<LoopTiming> timing,
+            Optional<Capture> capture) {
+        this(unit, sendPort, returnPort, timing, capture, List.of());
     }
 
     public boolean patched() {
@@ -49,19 +69,36 @@ public record Loop(
     }
 
     public Loop withUnit(Optional<UnitId> value) {
-        return new Loop(value, sendPort, returnPort, timing, capture);
+        return new Loop(value, sendPort, returnPort, timing, capture, shares);
     }
 
     /** Returns the loop by other ports: its timing was of others, its capture is known to be stale by itself. */
     public Loop withPorts(int send, int back) {
-        return new Loop(unit, send, back, Optional.empty(), capture);
+        return new Loop(unit, send, back, Optional.empty(), capture, shares);
     }
 
     public Loop withTiming(Optional<LoopTiming> value) {
-        return new Loop(unit, sendPort, returnPort, value, capture);
+        return new Loop(unit, sendPort, returnPort, value, capture, shares);
     }
 
     public Loop withCapture(Optional<Capture> value) {
-        return new Loop(unit, sendPort, returnPort, timing, value);
+        return new Loop(unit, sendPort, returnPort, timing, value, shares);
+    }
+
+    public Loop withShares(List<StemCapture> value) {
+        return new Loop(unit, sendPort, returnPort, timing, capture, value);
+    }
+
+    /** Returns the loop with what came back of a stem, in place of what came back of it before. */
+    public Loop withShare(StemCapture value) {
+        List<StemCapture> changed = new ArrayList<>(shares);
+        changed.removeIf(one -> one.stem().equals(value.stem()));
+        changed.add(value);
+        return withShares(changed);
+    }
+
+    /** All recordings that it has. */
+    public Stream<Capture> captures() {
+        return Stream.concat(capture.stream(), shares.stream().map(StemCapture::capture));
     }
 }

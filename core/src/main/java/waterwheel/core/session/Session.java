@@ -145,8 +145,9 @@ public record Session(
             });
             insert.processor()
                     .loop()
-                    .capture()
+                    .captures()
                     .filter(c -> !sources.contains(c.source()))
+                    .findFirst()
                     .ifPresent(c -> {
                         throw new IllegalArgumentException("capture in '" + channel.id() + "': '" + c.source()
                                 + "' (expected: the id of a source)");

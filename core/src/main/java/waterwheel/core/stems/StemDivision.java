@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import waterwheel.core.captures.StemShare;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -41,6 +42,15 @@ public enum StemDivision {
         Group {
             tracks = Set.copyOf(tracks);
         }
+
+        StemShare share() {
+            return new StemShare(channel.id(), tracks);
+        }
+    }
+
+    /** What each stem is of the session. */
+    public List<StemShare> shares(Session session) {
+        return of(session).stream().map(Group::share).toList();
     }
 
     /** The stems of a session, in its order. */

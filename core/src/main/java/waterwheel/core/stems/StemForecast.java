@@ -7,6 +7,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import waterwheel.core.captures.CaptureRun;
+import waterwheel.core.captures.HardwareSlot;
+import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.levels.SongMeasure;
@@ -86,8 +89,10 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
      *
      * @param stems by track or bus
      * @param mix the sum of those that are in the mix
+     * @param capturePasses how many passes through hardware on buses are wanting before each stem can be rendered
      */
-    public record Measured(StemDivision division, Map<ChannelId, LevelSeries> stems, LevelSeries mix) {
+    public record Measured(
+            StemDivision division, Map<ChannelId, LevelSeries> stems, LevelSeries mix, int capturePasses) {
         public Measured {
             stems = Map.copyOf(stems);
         }
@@ -105,18 +110,20 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
         LevelSeries mix = one(song, whole, whole.output(), progress.part(0, 0.5));
         List<StemDivision.Group> groups = division.of(session);
         for (int i = 0; i < groups.size(); i++) {
-            Plan plan = plan(session, groups.get(i), 0, tailSeconds);
+            Plan plan = plan(session, groups.get(i), 0, tailSeconds, song.media());
             stems.put(
                     groups.get(i).channel().id(),
                     one(song, plan, plan.monitor(), progress.part(0.5 + 0.5 * i / groups.size(), 1)));
         }
-        return new Measured(division, stems, mix);
+        int passes = HardwareSlot.of(session).isEmpty()
+                ? 0
+                : CaptureRun.passes(session, division.shares(session), song.media());
+        return new Measured(division, stems, mix, passes);
     }
 
     /** The plan of one stem; its signal is the monitor's, which for tracks of the mix is the mix. */
-    static Plan plan(Session session, StemDivision.Group group, double gainDb, double tailSeconds) {
-        return lasting(
-                PlanCompiler.compile(session, track -> group.tracks().contains(track.id()), gainDb), tailSeconds);
+    static Plan plan(Session session, StemDivision.Group group, double gainDb, double tailSeconds, Media media) {
+        return lasting(group.share().plan(session, media, gainDb), tailSeconds);
     }
 
     /** A plan that goes on after the song's end. */

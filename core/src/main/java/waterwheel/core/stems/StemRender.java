@@ -17,6 +17,7 @@ import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.RenderMark;
 import waterwheel.core.captures.Captures;
 import waterwheel.core.captures.HardwareSlot;
+import waterwheel.core.captures.StemShare;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -167,12 +168,8 @@ public final class StemRender {
             return;
         }
         Captures.refuseOpen(session, PlanCompiler.compile(session), media, "The mix");
-        for (StemDivision.Group group : request.division().of(session)) {
-            Captures.refuseOpen(
-                    session,
-                    StemForecast.plan(session, group, 0, 0),
-                    media,
-                    "The stem " + group.channel().name());
+        for (StemShare share : request.division().shares(session)) {
+            Captures.refuseOpen(session, share, media);
         }
     }
 
@@ -275,7 +272,7 @@ public final class StemRender {
             Media media,
             Progress progress)
             throws AudioFileException {
-        Plan plan = StemForecast.plan(session, group, gainDb, request.tailSeconds());
+        Plan plan = StemForecast.plan(session, group, gainDb, request.tailSeconds(), media);
         String path = path(stem, request);
         long held = SignalWriter.write(
                 plan,

@@ -1,12 +1,15 @@
 package waterwheel.core.store;
 
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import waterwheel.core.rack.Capture;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.LoopTiming;
 import waterwheel.core.rack.Port;
+import waterwheel.core.rack.StemCapture;
 import waterwheel.core.rack.UnitId;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.store.SessionJson.Problem;
@@ -28,6 +31,12 @@ final class LoopJson {
         node.put("returnPort", loop.returnPort());
         loop.timing().ifPresent(timing -> write(node.putObject("timing"), timing));
         loop.capture().ifPresent(capture -> write(node.putObject("capture"), capture));
+        if (!loop.shares().isEmpty()) {
+            ArrayNode shares = node.putArray("shares");
+            for (StemCapture share : loop.shares()) {
+                write(shares.addObject().put("stem", share.stem()), share.capture());
+            }
+        }
     }
 
     private static void write(ObjectNode node, LoopTiming timing) {
@@ -60,7 +69,10 @@ final class LoopJson {
                 (int) fields.count("sendPort", 0, Port.MOST),
                 (int) fields.count("returnPort", 0, Port.MOST),
                 fields.has("timing") ? Optional.of(timing(fields.object("timing"))) : Optional.empty(),
-                fields.has("capture") ? Optional.of(capture(fields.object("capture"))) : Optional.empty());
+                fields.has("capture") ? Optional.of(closed(fields.object("capture"))) : Optional.empty(),
+                fields.has("shares")
+                        ? fields.list("shares", one -> new StemCapture(one.text("stem"), capture(one)))
+                        : List.of());
         fields.close();
         return loop;
     }
@@ -89,13 +101,17 @@ final class LoopJson {
         return timing;
     }
 
+    private static Capture closed(JsonFields fields) throws Problem {
+        Capture capture = capture(fields);
+        fields.close();
+        return capture;
+    }
+
     private static Capture capture(JsonFields fields) throws Problem {
-        Capture capture = new Capture(
+        return new Capture(
                 new SourceId(fields.text("source")),
                 fields.text("madeOf"),
                 fields.levelOrSilence("sentAverageDbfs", MOST_DB),
                 fields.levelOrSilence("sentPeakDbfs", MOST_DB));
-        fields.close();
-        return capture;
     }
 }

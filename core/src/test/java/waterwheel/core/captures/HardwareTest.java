@@ -43,6 +43,7 @@ import waterwheel.core.stems.LevelPolicy;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
+import waterwheel.core.stems.StemResult;
 import waterwheel.core.testing.Renders;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
@@ -272,7 +273,7 @@ class HardwareTest {
     }
 
     @Test
-    void a_loop_on_a_bus_is_no_share_of_a_stem_by_track_but_goes_with_the_stem_by_bus() throws Exception {
+    void a_loop_on_a_bus_is_no_share_of_a_stem_by_track_until_each_stem_was_captured() throws Exception {
         Session bus = captured(timed(on(session(), "bus", slot(5))));
         StemRequest byBus = new StemRequest(
                 folder.resolve("stems"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), StemDivision.BUSES, 0, false);
@@ -283,8 +284,49 @@ class HardwareTest {
         assertThatExceptionOfType(RenderException.class)
                 .isThrownBy(() -> StemRender.render(bus, folder, byTrack, Progress.NONE))
                 .withMessageContaining("The stem one")
-                .withMessageContaining("bus (out of date)");
+                .withMessageContaining("bus (not captured)")
+                .withMessageContaining("Capture the stems first");
         assertThat(folder.resolve("tracks")).doesNotExist();
+        List<StemShare> shares = StemDivision.TRACKS.shares(bus);
+        assertThat(passes(bus, shares)).isEqualTo(2);
+        Session whole = new CaptureRun(folder, port(bus), BLOCK).runStems(bus, shares, captured -> {}, Progress.NONE);
+        assertThat(passes(whole, shares)).isZero();
+        StemResult stems = StemRender.render(whole, folder, byTrack, Progress.NONE);
+        assertThat(stems.proof().holds()).isTrue();
+        // And the mix is what it was, by the capture of the whole.
+        assertThat(states(whole)).containsExactly(SlotState.State.FRESH);
+        assertThat(new Renders(folder).mix(whole)).isDeepEqualTo(new Renders(folder).mix(bus));
+        // A change of one track leaves the other's stem as it is.
+        Session louder = whole.withStrip(Sessions.id("one"), strip -> strip.withTrimDb(1));
+        assertThat(passes(louder, shares)).isEqualTo(1);
+        // Captured again, the earlier recording leaves the session's files, and stays on disk.
+        Session again =
+                new CaptureRun(folder, port(bus), BLOCK).runStems(louder, shares, captured -> {}, Progress.NONE);
+        assertThat(again.sources()).hasSameSizeAs(whole.sources());
+        assertThat(passes(again, shares)).isZero();
+    }
+
+    private int passes(Session session, List<StemShare> shares) {
+        try (Media media = Media.open(session, folder)) {
+            return CaptureRun.passes(session, shares, media);
+        }
+    }
+
+    /** A loop on a track before one on its bus: what the second is sent of a stem hangs on what the first brought back. */
+    @Test
+    void loops_behind_each_other_are_captured_for_stems_too() throws Exception {
+        Session chained = captured(timed(on(on(session(), "one", slot(3)), "bus", slot(5))));
+        List<StemShare> shares = StemDivision.TRACKS.shares(chained);
+        assertThat(passes(chained, shares)).isEqualTo(2);
+        Session whole =
+                new CaptureRun(folder, port(chained), BLOCK).runStems(chained, shares, captured -> {}, Progress.NONE);
+        assertThat(passes(whole, shares)).isZero();
+        StemRequest byTrack =
+                new StemRequest(folder.resolve("tracks"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), false);
+        assertThat(StemRender.render(whole, folder, byTrack, Progress.NONE)
+                        .proof()
+                        .holds())
+                .isTrue();
     }
 
     @Test

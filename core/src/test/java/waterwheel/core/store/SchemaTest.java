@@ -41,6 +41,7 @@ import waterwheel.core.rack.PortSide;
 import waterwheel.core.rack.Rack;
 import waterwheel.core.rack.Reamplifier;
 import waterwheel.core.rack.RecordingSettings;
+import waterwheel.core.rack.StemCapture;
 import waterwheel.core.rack.Unit;
 import waterwheel.core.rack.UnitId;
 import waterwheel.core.rides.Curve;
@@ -112,7 +113,8 @@ class SchemaTest {
                 5,
                 Optional.of(new LoopTiming(
                         612.4, true, -3, Double.NEGATIVE_INFINITY, OptionalDouble.of(50), -60, 30, 48_000, 256, "Box")),
-                Optional.of(new Capture(new SourceId("s1"), "ab12 3 5", -20, -6)));
+                Optional.of(new Capture(new SourceId("s1"), "ab12 3 5", -20, -6)),
+                List.of(new StemCapture("t1", new Capture(new SourceId("s1"), "cd34 3 5", -21, -7))));
     }
 
     private static Rack rack() {

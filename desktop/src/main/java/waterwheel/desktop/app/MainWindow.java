@@ -158,7 +158,7 @@ final class MainWindow extends BorderPane {
             case OUTBOARD -> new OutboardView(model, work);
             case BLEND -> new BlendView(model);
             case RIDES -> new RidesView(model);
-            case STEMS -> new StemsView(model);
+            case STEMS -> new StemsView(model, work);
         };
     }
 

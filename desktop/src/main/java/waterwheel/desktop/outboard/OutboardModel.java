@@ -15,7 +15,6 @@ import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.captures.CaptureRun;
-import waterwheel.core.captures.Captured;
 import waterwheel.core.captures.Captures;
 import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.captures.SlotState;
@@ -39,6 +38,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.simulation.RackPort;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.model.KeptCaptures;
 import waterwheel.desktop.model.SessionModel;
 
 /** The hardware slots of the session, which of them is looked at, and what was found when they were timed. */
@@ -282,17 +282,11 @@ final class OutboardModel {
                                 model.folder(),
                                 RackPort.fast(asked.rack(), asked.sampleRateHz()),
                                 asked.rack().blockFrames())
-                        .run(asked, slots, captured -> Platform.runLater(() -> keep(captured)), progress),
+                        .run(
+                                asked,
+                                slots,
+                                captured -> Platform.runLater(() -> KeptCaptures.keep(model, captured)),
+                                progress),
                 session -> {});
-    }
-
-    private void keep(List<Captured> captured) {
-        model.edit(
-                new Edit(captured.size() == 1 ? "Capture" : "Captures", session -> Captured.into(session, captured)));
-        long clipped = captured.stream().filter(one -> one.clippedSamples() > 0).count();
-        if (clipped > 0) {
-            model.tell(clipped + (clipped == 1 ? " capture" : " captures")
-                    + " clipped at the input: turn the units' outputs down and capture again.");
-        }
     }
 }

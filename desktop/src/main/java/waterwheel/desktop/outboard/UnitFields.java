@@ -146,8 +146,7 @@ final class UnitFields extends VBox {
     }
 
     /** A line of text, which Enter or leaving it takes. */
-    private TextField text(
-                        UnitId of, String name, Function<Unit, String> read, BiFunction<Unit, String, Unit> change) {
+    private TextField text(UnitId of, String name, Function<Unit, String> read, BiFunction<Unit, String, Unit> change) {
         TextField field = new TextField();
         field.setPromptText(name.toLowerCase(Locale.ROOT));
         field.setPrefColumnCount(9);
@@ -155,7 +154,9 @@ final class UnitFields extends VBox {
         field.setTooltip(new Tooltip(name + " of the unit; Enter takes it"));
         Runnable take = () -> {
             Unit now = unit;
-            if (now != null && now.id().equals(of) && !read.apply(now).equals(field.getText().strip())) {
+            if (now != null
+                    && now.id().equals(of)
+                    && !read.apply(now).equals(field.getText().strip())) {
                 edit(u -> change.apply(u, field.getText().strip()), "");
             }
         };

@@ -14,8 +14,11 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleObjectProperty;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.RenderFormat;
+import waterwheel.core.captures.CaptureRun;
+import waterwheel.core.captures.StemShare;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Session;
+import waterwheel.core.simulation.RackPort;
 import waterwheel.core.stems.LevelPolicy;
 import waterwheel.core.stems.RenderPlace;
 import waterwheel.core.stems.StemDivision;
@@ -24,12 +27,18 @@ import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
 import waterwheel.core.work.Progress;
+import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.model.KeptCaptures;
 import waterwheel.desktop.model.Messages;
 import waterwheel.desktop.model.SessionModel;
 
 /** The plan of a render, what it will give, the render itself, and what came of it. */
 final class StemsModel {
     private final SessionModel session;
+    private final WorkLine work;
+    /** How many passes through hardware the stems want before they can be rendered. */
+    private final ReadOnlyObjectWrapper<Integer> passes = new ReadOnlyObjectWrapper<>(0);
+
     private final ObjectProperty<LevelPolicy> policy = new SimpleObjectProperty<>(new LevelPolicy.AsMixed());
     private final ObjectProperty<RenderFormat> format = new SimpleObjectProperty<>(RenderFormat.WAV_24);
     private final ObjectProperty<Path> folder;
@@ -48,8 +57,9 @@ final class StemsModel {
     private boolean wanted;
     private volatile boolean stopping;
 
-    StemsModel(SessionModel session) {
+    StemsModel(SessionModel session, WorkLine work) {
         this.session = session;
+        this.work = work;
         folder = new SimpleObjectProperty<>(session.folder().resolve("renders"));
         session.keep(session.levelsProperty().subscribe(levels -> {
             if (!levels.session().equals(measuredFor)) {
@@ -115,6 +125,7 @@ final class StemsModel {
         StemForecast.Measured known = measured;
         if (known != null && session.session().equals(measuredFor)) {
             forecast.set(StemForecast.of(session.session(), known, policy.get()));
+            passes.set(known.capturePasses());
         }
     }
 
@@ -154,6 +165,34 @@ final class StemsModel {
 
     ReadOnlyDoubleProperty progressProperty() {
         return progress.getReadOnlyProperty();
+    }
+
+    ReadOnlyObjectProperty<Integer> passesProperty() {
+        return passes.getReadOnlyProperty();
+    }
+
+    /** How long the passes take in real time, in seconds. */
+    double passesSeconds() {
+        return passes.get() * CaptureRun.seconds(session.session());
+    }
+
+    /** Captures what loops on buses bring back of each stem by itself. */
+    void captureStems() {
+        Session asked = session.session();
+        List<StemShare> shares = division.get().shares(asked);
+        session.transport().stop();
+        work.start(
+                "Capturing stems",
+                progress -> new CaptureRun(
+                                session.folder(),
+                                RackPort.fast(asked.rack(), asked.sampleRateHz()),
+                                asked.rack().blockFrames())
+                        .runStems(
+                                asked,
+                                shares,
+                                captured -> Platform.runLater(() -> KeptCaptures.keep(session, captured)),
+                                progress),
+                done -> {});
     }
 
     boolean rendering() {

@@ -30,8 +30,11 @@ import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.ScaleHeader;
+import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
+import waterwheel.desktop.controls.WholeText;
+import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
 /** What will be rendered and what each file will measure; the render with its progress; the proof after it. */
@@ -50,15 +53,15 @@ public final class StemsView extends VBox {
     private final ProgressBar bar = new ProgressBar(0);
     private final Label percent = new Label();
 
-    public StemsView(SessionModel session) {
+    public StemsView(SessionModel session, WorkLine work) {
         this.session = session;
-        model = new StemsModel(session);
+        model = new StemsModel(session, work);
         getStyleClass().addAll("view", "stems");
         ScrollPane scroll = new ScrollPane(rows);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         VBox.setVgrow(scroll, Priority.ALWAYS);
-        getChildren().addAll(title(), settings(), destination(), header(), scroll, action(), proof);
+        getChildren().addAll(title(), settings(), destination(), header(), scroll, hardware(), action(), proof);
         model.forecastProperty().subscribe(this::show);
         model.resultProperty().subscribe(this::showProof);
         model.progressProperty().subscribe(p -> showProgress(p.doubleValue()));
@@ -181,6 +184,27 @@ public final class StemsView extends VBox {
         Label label = new ColumnLabel(name, width, alignment);
         label.setMaxWidth(width);
         return label;
+    }
+
+    /** What has to be sent through hardware before; nothing where nothing has. */
+    private HBox hardware() {
+        Label words = new Label();
+        words.setMinWidth(0);
+        WholeText.onHover(words);
+        SmallButton capture = new SmallButton(
+                "Capture stems",
+                "Send each stem by itself through the hardware on its buses, and record what comes back");
+        capture.setOnAction(event -> model.captureStems());
+        HBox line = new HBox(12, words, capture);
+        line.setAlignment(Pos.CENTER_LEFT);
+        model.passesProperty().subscribe(passes -> {
+            line.setVisible(passes > 0);
+            line.setManaged(passes > 0);
+            words.setText("A loop on a bus brings back each stem by itself: "
+                    + (passes == 1 ? "1 pass, " : passes + " passes, ") + LevelText.time(model.passesSeconds())
+                    + " in real time. Or take a stem of each bus.");
+        });
+        return line;
     }
 
     private HBox action() {
