@@ -30,8 +30,8 @@ import waterwheel.core.rack.Rack;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Track;
 import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
 import waterwheel.core.store.SessionFolder;
 
 /** The round from the command line: ports, time, capture, render, and render again without the interface. */
@@ -203,8 +203,8 @@ class HardwareCommandsTest extends RunCommands {
                 session.withChannels(List.of(tone, quieter, session.main()))
                         .withStrip(session.mainId(), s -> s.withInserts(List.of(slot)))
                         .withRack(session.rack()
-                                .withCables(List.of(
-                                        new Cable(Optional.empty(), 5, 5), new Cable(Optional.empty(), 6, 6)))),
+                                .withCables(
+                                        List.of(new Cable(Optional.empty(), 5, 5), new Cable(Optional.empty(), 6, 6)))),
                 folder.resolve("song"));
         String stems = folder.resolve("stems").toString();
         assertThat(run("time", session(), "--apply")).isZero();

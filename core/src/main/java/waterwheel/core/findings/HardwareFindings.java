@@ -200,6 +200,9 @@ final class HardwareFindings {
         String name = slot.label(session);
         Loop loop = insert.processor().loop();
         figures(slot, Stage.SENT).ifPresent(sent -> {
+            if (!loop.patched()) {
+                return;
+            }
             if (sent.headroomDb() < 0) {
                 add(
                         Finding.Rule.SEND_CLIPS,
@@ -207,7 +210,7 @@ final class HardwareFindings {
                         name + " is sent " + LevelText.level(sent.samplePeakDbfs(), "dBFS")
                                 + " at its peak, and the converter of "
                                 + session.rack()
-                                        .port(PortSide.OUTPUT, Math.max(1, loop.sendPort()))
+                                        .port(PortSide.OUTPUT, loop.sendPort())
                                         .label()
                                 + " ends at full scale.",
                         "Turn the send gain down by " + LevelText.signed(-sent.headroomDb(), 1, false) + " dB or more.",

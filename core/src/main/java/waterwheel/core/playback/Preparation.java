@@ -29,8 +29,11 @@ final class Preparation {
         private final Media media;
         private final PlanRun run;
         private final LiveMeters meters;
+        /** Where the mix is heard: moved to other ports, it crosses over as to another shape. */
+        private final int monitorPair;
 
-        Running(Plan shape, Media media, PlanRun run, LiveMeters meters) {
+        Running(Plan shape, Media media, PlanRun run, LiveMeters meters, int monitorPair) {
+            this.monitorPair = monitorPair;
             this.shape = shape;
             this.media = media;
             this.run = run;
@@ -113,14 +116,19 @@ final class Preparation {
     private Order order(@Nullable Running before, Session session, Media media, @Nullable Order stands) {
         // With the loops that this interface has the ports for.
         Plan plan = PlanCompiler.forPlayback(session, LiveLoops.within(port.inputs(), port.outputs()));
-        PortPatch patch = new PortPatch(plan, port.outputs(), session.rack().monitorPair());
+        int monitorPair = session.rack().monitorPair();
+        PortPatch patch = new PortPatch(plan, port.outputs(), monitorPair);
         LiveMeters.Meters meters = new LiveMeters.Meters(plan);
-        if (before != null && media == before.media && before.shape.sameShape(plan)) {
+        if (before != null
+                && media == before.media
+                && monitorPair == before.monitorPair
+                && before.shape.sameShape(plan)) {
             return new Order(new Playing(before, plan, meters, patch), before.run.values(plan), stands);
         }
         PlanRun run = PlanRun.ofAll(plan, media, team, block, buffers);
         LiveMeters live = new LiveMeters(plan, run, meters);
         run.ready();
-        return new Order(new Playing(new Running(plan, media, run, live), plan, meters, patch), null, stands);
+        return new Order(
+                new Playing(new Running(plan, media, run, live, monitorPair), plan, meters, patch), null, stands);
     }
 }

@@ -200,9 +200,13 @@ public final class StemsView extends VBox {
         model.passesProperty().subscribe(passes -> {
             line.setVisible(passes > 0);
             line.setManaged(passes > 0);
-            words.setText("A loop on a bus brings back each stem by itself: "
-                    + (passes == 1 ? "1 pass, " : passes + " passes, ") + LevelText.time(model.passesSeconds())
-                    + " in real time. Or take a stem of each bus.");
+            words.setText(
+                    passes == 0
+                            ? ""
+                            : "A loop on a bus brings back each stem by itself: "
+                                    + (passes == 1 ? "1 pass, " : passes + " passes, ")
+                                    + LevelText.time(model.passesSeconds())
+                                    + " in real time. Or take a stem of each bus.");
         });
         return line;
     }

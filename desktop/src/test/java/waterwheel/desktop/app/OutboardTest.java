@@ -4,16 +4,22 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.CustomMenuItem;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.MenuButton;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
+import javafx.scene.layout.VBox;
 import javafx.scene.shape.CubicCurve;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
@@ -24,12 +30,25 @@ import waterwheel.core.captures.SlotState;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.processing.HardwareLoop;
+import waterwheel.core.rack.Cable;
 import waterwheel.core.rack.Driver;
+import waterwheel.core.rack.Knob;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.PortSide;
+import waterwheel.core.rack.Rack;
+import waterwheel.core.rack.Unit;
 import waterwheel.core.recall.RecallPage;
+import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Clip;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
 import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.desktop.frame.Step;
 
@@ -235,6 +254,115 @@ class OutboardTest extends DrivenApplication {
         Files.deleteIfExists(folder.resolve(RecallPage.FILE));
     }
 
+    private TextField field(String name) {
+        return shown(TextField.class, f -> String.valueOf(f.getAccessibleText()).startsWith(name));
+    }
+
+    private void type(String field, String text) {
+        TextField into = field(field);
+        robot.interact(into::requestFocus);
+        robot.interact(() -> into.setText(text));
+        robot.push(KeyCode.ENTER);
+    }
+
+    private Unit unit() {
+        return model().session().rack().unit(loop(WHISTLE).unit().orElseThrow()).orElseThrow();
+    }
+
+    @Test
+    void a_unit_of_ones_own_is_named_noted_given_knobs_and_taken_away_again() {
+        robot.interact(() -> model().select(WHISTLE));
+        press("Add loop to Low whistle");
+        choose("Unit", "New: a unit of your own");
+        type("Name of the unit", "Old compressor");
+        type("Notes of the unit", "left of the pair");
+        assertThat(unit().name()).isEqualTo("Old compressor");
+        assertThat(unit().notes()).isEqualTo("left of the pair");
+        MenuButton knobs = shown(MenuButton.class, menu -> "Add knob".equals(menu.getAccessibleText()));
+        robot.interact(knobs::show);
+        VBox form = (VBox) ((CustomMenuItem) knobs.getItems().getFirst()).getContent();
+        List<TextField> fields = form.lookupAll(".text-field").stream()
+                .map(TextField.class::cast)
+                .toList();
+        Button add = (Button) form.lookup(".button");
+        robot.interact(() -> {
+            fields.get(0).setText("Attack");
+            fields.get(1).setText("10");
+            fields.get(2).setText("0.1");
+            fields.get(3).setText("ms");
+            add.fire();
+        });
+        assertThat(unit().knobs()).isEmpty();
+        assertThat(form.lookupAll(".label"))
+                .anyMatch(label ->
+                        ((Labeled) label).getText().equals("Its scale needs two numbers, the smaller one first."));
+        robot.interact(() -> {
+            fields.get(1).setText("0.1");
+            fields.get(2).setText("10");
+            add.fire();
+        });
+        assertThat(unit().knobs()).containsExactly(new Knob("Attack", 0.1, 10, "ms", 0.1));
+        press("Remove unit");
+        assertThat(loop(WHISTLE).unit()).isEmpty();
+        assertThat(model().session().rack().units())
+                .noneMatch(unit -> unit.name().equals("Old compressor"));
+        robot.interact(() -> model().undo());
+        assertThat(unit().knobs()).hasSize(1);
+    }
+
+    @Test
+    void an_offset_is_typed_in_samples_or_in_milliseconds() {
+        robot.interact(() -> model().select(BASS));
+        type("Offset to the measured time", "1.5 ms");
+        assertThat(insert(BASS).processor().value("offsetFrames")).isEqualTo(72);
+        type("Offset to the measured time", "-0.25");
+        assertThat(insert(BASS).processor().value("offsetFrames")).isEqualTo(-0.25);
+        type("Offset to the measured time", "3.01 samples");
+        assertThat(insert(BASS).processor().value("offsetFrames")).isEqualTo(3.01);
+    }
+
+    @Test
+    void another_block_opens_the_interface_anew_and_asks_for_new_times() throws Exception {
+        assertThat(texts()).contains("6.7 ms");
+        port("Block", 128);
+        until(() -> model().transport().portsProperty().get().roundTripFrames() == 192);
+        assertThat(texts()).contains("4.0 ms");
+        awaitLevels();
+        assertThat(model().findingsProperty().get())
+                .filteredOn(finding -> finding.rule() == Finding.Rule.LOOP_NOT_TIMED)
+                .hasSize(2)
+                .allMatch(finding -> finding.sentence().contains("in blocks of"));
+        press("Time all");
+        until(() -> HardwareSlot.of(model().session()).stream()
+                .allMatch(slot -> slot.insert(model().session())
+                                .processor()
+                                .loop()
+                                .timing()
+                                .orElseThrow()
+                                .blockFrames()
+                        == 128));
+    }
+
+    @Test
+    void stems_through_a_loop_on_a_bus_are_captured_from_the_stems_view() throws Exception {
+        robot.interact(() -> {
+            // A short song of two tracks on a bus with a loop.
+            model().edit(new Edit("Short", SmallSession::twoTracksThroughABusWithALoop));
+        });
+        awaitLevels();
+        press("Time all");
+        until(() -> loop(SmallSession.BUS).timing().isPresent());
+        press("Capture what is missing");
+        until(() -> loop(SmallSession.BUS).capture().isPresent());
+        robot.interact(() -> desk().window().show(Step.STEMS));
+        until(() -> texts().anyMatch(t -> t.contains("brings back each stem by itself: 2 passes")));
+        press("Capture stems");
+        until(() -> loop(SmallSession.BUS).shares().size() == 2);
+        until(() -> texts().noneMatch(t -> t.contains("brings back each stem by itself")));
+        robot.interact(() -> model().undo());
+        assertThat(loop(SmallSession.BUS).shares()).hasSize(1);
+    }
+
     @Test
     void a_loop_is_bypassed_in_the_Path_and_mixed_in_its_settings() throws Exception {
         robot.interact(() -> model().select(new ChannelId("double-bass-mic")));
@@ -251,5 +379,35 @@ class OutboardTest extends DrivenApplication {
         robot.interact(() -> mix.setText("40"));
         robot.push(KeyCode.ENTER);
         assertThat(insert(model().selectedChannel().id()).mix()).isEqualTo(0.4);
+    }
+
+    /** What is left of the demo: two short clips on a bus, through a cable and back. */
+    private static final class SmallSession {
+        static final ChannelId BUS = new ChannelId("voices");
+
+        static Session twoTracksThroughABusWithALoop(Session demo) {
+            List<Channel> left = new ArrayList<>();
+            for (Track track : demo.tracks()) {
+                if (track.id().equals(WHISTLE) || track.id().equals(BASS)) {
+                    Clip clip = track.clips().getFirst();
+                    left.add(track.withClips(List.of(new Clip(clip.source(), 0, 480_000, 24_000, 0)))
+                            .withStrip(Strip.unity(Output.to(BUS))));
+                }
+            }
+            Insert loop = Insert.of(new SlotId("hw"), HardwareLoop.KIND)
+                    .withLoop(new Loop(Optional.empty(), 5, 5, Optional.empty(), Optional.empty()));
+            left.add(
+                    new Bus(BUS, "Voices", Strip.unity(Output.to(demo.mainId())).withInserts(List.of(loop))));
+            left.add(new Bus(demo.mainId(), "Main", Strip.unity(new Output.Nowhere())));
+            return demo.withVcas(List.of())
+                    .withLinks(List.of())
+                    .withChannels(left)
+                    .withRack(new Rack(
+                            Driver.SIMULATED,
+                            1,
+                            List.of(),
+                            List.of(),
+                            List.of(new Cable(Optional.empty(), 5, 5), new Cable(Optional.empty(), 6, 6))));
+        }
     }
 }
