@@ -18,6 +18,7 @@ module waterwheel.core {
     exports waterwheel.core.errors;
     exports waterwheel.core.filefacts;
     exports waterwheel.core.findings;
+    exports waterwheel.core.freezing;
     exports waterwheel.core.inserts;
     exports waterwheel.core.intake;
     exports waterwheel.core.json;

@@ -32,6 +32,8 @@ import waterwheel.core.units.PlainText;
             TimeCommand.class,
             CaptureCommand.class,
             RecordCommand.class,
+            FreezeCommand.class,
+            UnfreezeCommand.class,
             StemsCommand.class,
             MixCommand.class
         })

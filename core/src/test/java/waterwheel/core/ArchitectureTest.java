@@ -43,7 +43,7 @@ class ArchitectureTest {
             Set.of("routing", "simulation", "outboard"),
             Set.of("edit", "path"),
             Set.of("engine", "intake"),
-            Set.of("captures"),
+            Set.of("captures", "freezing"),
             Set.of("levels", "playback", "recording", "store", "recall"),
             Set.of("stems", "staging", "findings", "demo"));
 

@@ -90,13 +90,41 @@ public final class Plan {
         return places.getOrDefault(id, -1);
     }
 
-    /** The signals that are part of what is heard; the others are there to be measured. */
+    /** The signals that are part of what is heard; the others are there to be measured, or are in frozen sounds. */
     public BitSet heard() {
         BitSet heard = new BitSet();
+        BitSet ends = new BitSet();
+        boolean frozen = false;
         for (int i = 0; i < signals.size(); i++) {
             heard.set(i, signals.get(i).id().point() != SignalId.Point.FILES);
+            switch (signals.get(i).id().point()) {
+                case FROZEN -> frozen = true;
+                case MONITOR, OUTPUT, PAIR, INCOMING -> ends.set(i);
+                default -> {}
+            }
         }
-        return heard;
+        // What is before gains of 0 is computed all the same, because they may move.
+        return frozen ? before(ends) : heard;
+    }
+
+    /** The signals that some hang on, those themselves among them, whatever gains are between. */
+    private BitSet before(BitSet some) {
+        BitSet set = (BitSet) some.clone();
+        for (int i = signals.size() - 1; i >= 0; i--) {
+            if (set.get(i)) {
+                signals.get(i).inputs().forEach(edge -> set.set(edge.from()));
+            }
+        }
+        return set;
+    }
+
+    /** Returns the plan with one more signal: what comes through an edge. */
+    public Plan withTap(SignalId id, Signal.Edge edge) {
+        List<Signal> more = new ArrayList<>(signals);
+        more.add(new Signal.Sum(id, edge.gain().toPlanes(), List.of(edge)));
+        List<Integer> late = new ArrayList<>(latencies);
+        late.add(latencies.get(edge.from()));
+        return new Plan(sampleRateHz, lengthFrames, more, late, stages);
     }
 
     /**
@@ -211,9 +239,11 @@ public final class Plan {
     /** By channel where its meter listens: behind its trim; the main bus's behind its fader. */
     public Map<ChannelId, Signal.Edge> metered() {
         Map<ChannelId, Signal.Edge> metered = new LinkedHashMap<>();
+        BitSet heard = heard();
         Signal mix = signals.get(output());
         stages.forEach((channel, places) -> places.stream()
-                .filter(place -> place.stage() == Stage.TRIM)
+                .filter(place ->
+                        place.stage() == Stage.TRIM && heard.get(place.edge().from()))
                 .forEach(place -> metered.put(channel, place.edge())));
         metered.put(mix.id().channel(), Signal.Edge.straight(output(), mix.planes()));
         return metered;

@@ -32,6 +32,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.ClipRides;
 import waterwheel.core.session.Feed;
+import waterwheel.core.session.Freeze;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
@@ -54,6 +55,8 @@ public final class PlanCompiler {
     private final boolean played;
 
     private final LoopSignals loops;
+    /** The channels whose frozen sound is played. */
+    private final Set<ChannelId> frozen;
 
     private final PlanBuilder plan;
 
@@ -95,6 +98,17 @@ public final class PlanCompiler {
 
     private PlanCompiler(
             Session session, @Nullable Predicate<Track> included, double outputGain, boolean played, LiveLoops loops) {
+        this(session, included, outputGain, played, loops, Set.of());
+    }
+
+    private PlanCompiler(
+            Session session,
+            @Nullable Predicate<Track> included,
+            double outputGain,
+            boolean played,
+            LiveLoops loops,
+            Set<ChannelId> frozen) {
+        this.frozen = frozen;
         this.session = ClipRides.laid(session);
         this.paths = ChannelPaths.of(this.session);
         this.included = included == null ? track -> true : included;
@@ -160,7 +174,17 @@ public final class PlanCompiler {
      * the same shape.
      */
     public static Plan forPlayback(Session session, LiveLoops loops) {
-        return new PlanCompiler(session, null, 1, true, loops).run();
+        return forPlayback(session, loops, Set.of());
+    }
+
+    /** Compiles a session to be played, some of whose channels play what is frozen of them. */
+    public static Plan forPlayback(Session session, LiveLoops loops, Set<ChannelId> frozen) {
+        return new PlanCompiler(session, null, 1, true, loops, frozen).run();
+    }
+
+    /** Compiles the whole session, some of whose channels play what is frozen of them, with a gain on its mix in dB. */
+    public static Plan compile(Session session, double outputGainDb, Set<ChannelId> frozen) {
+        return new PlanCompiler(session, null, Decibels.toFactor(outputGainDb), false, LiveLoops.NONE, frozen).run();
     }
 
     /** Compiles a stem with some of its loops through an interface, to record what comes back of it. */
@@ -202,13 +226,7 @@ public final class PlanCompiler {
     }
 
     private void addTrack(Track track) {
-        SignalId id = new SignalId(track.id(), SignalId.Point.SOURCE);
-        int source =
-                switch (track.feed()) {
-                    case Feed.Clips _ -> addClips(id, track);
-                    case Feed.Tapped(Tap tap) -> addTap(id, track, tap);
-                    case Feed.Input input -> addInput(id, track, input);
-                };
+        int source = frozen.contains(track.id()) ? addFrozen(track) : addFeed(track);
         double share = included.test(track) ? 1 : 0;
         Way way = way(track, source, false, Stage.SOURCE);
         ways.put(track.id(), way);
@@ -234,6 +252,28 @@ public final class PlanCompiler {
         SignalId in = new SignalId(track.id(), SignalId.Point.INCOMING);
         int incoming = plan.add(new Signal.Incoming(in, track.planes(), input.port()), 0, false);
         return plan.add(new Signal.Listened(id, track.planes(), recorded, incoming, input.listen()), 0, false);
+    }
+
+    private int addFeed(Track track) {
+        SignalId id = new SignalId(track.id(), SignalId.Point.SOURCE);
+        return switch (track.feed()) {
+            case Feed.Clips _ -> addClips(id, track);
+            case Feed.Tapped(Tap tap) -> addTap(id, track, tap);
+            case Feed.Input input -> addInput(id, track, input);
+        };
+    }
+
+    /** A channel's sound up to some slot, as it was rendered: on the song's line, held up by nothing. */
+    private int addFrozen(Channel channel) {
+        Freeze freeze = channel.strip().freeze().orElseThrow();
+        Clip clip = new Clip(
+                freeze.source(),
+                0,
+                0,
+                Math.max(1, session.source(freeze.source()).frames()),
+                0);
+        SignalId id = new SignalId(channel.id(), SignalId.Point.FROZEN);
+        return plan.add(new Signal.Source(id, channel.planes(), List.of(clip)), 0, false);
     }
 
     private int addClips(SignalId id, Track track) {
@@ -267,10 +307,12 @@ public final class PlanCompiler {
 
     private void addBus(Bus bus, Layer layer, Map<ChannelId, Integer> place) {
         boolean aside = layer != heard;
-        int input = plan.addSum(
-                new SignalId(bus.id(), SignalId.Point.INPUT, "", aside),
-                2,
-                sorted(layer.busInputs.getOrDefault(bus.id(), List.of()), place));
+        int input = frozen.contains(bus.id()) && !aside
+                ? addFrozen(bus)
+                : plan.addSum(
+                        new SignalId(bus.id(), SignalId.Point.INPUT, "", aside),
+                        2,
+                        sorted(layer.busInputs.getOrDefault(bus.id(), List.of()), place));
         Way way = way(bus, input, aside, Stage.INPUT);
         if (layer == whole) {
             ways.put(bus.id(), way);
@@ -310,8 +352,14 @@ public final class PlanCompiler {
     private Way way(Channel channel, int first, boolean aside, Stage feed) {
         ChannelPath path = paths.path(channel);
         Signal.Edge at = Signal.Edge.straight(first, channel.planes());
-        plan.note(channel.id(), aside, feed, "", at);
+        boolean cold = frozen.contains(channel.id()) && !aside;
+        if (!cold) {
+            plan.note(channel.id(), aside, feed, "", at);
+        }
         for (Step step : path.toFader()) {
+            if (cold && isFrozen(channel, step)) {
+                continue;
+            }
             at = switch (step) {
                 case Step.Gain gain ->
                     through(at, gain, ridden(channel, step.stage().label(), aside));
@@ -328,6 +376,14 @@ public final class PlanCompiler {
         Signal.Edge output = through(placed, path.output(), ridden(channel, "Output", aside));
         plan.note(channel.id(), aside, Stage.OUTPUT, "", output);
         return new Way(path, at, faded, output);
+    }
+
+    /** Whether a step is in the channel's frozen sound already. */
+    private static boolean isFrozen(Channel channel, Step step) {
+        return switch (step) {
+            case Step.Gain _ -> true;
+            case Step.Slot(Insert insert) -> channel.strip().frozenInserts().contains(insert);
+        };
     }
 
     private static SignalId ridden(Channel channel, String part, boolean aside) {

@@ -24,6 +24,8 @@ public record SignalId(ChannelId channel, Point point, String part, boolean whol
         SOURCE,
         /** The sum of what feeds a bus. */
         INPUT,
+        /** A channel's frozen sound. */
+        FROZEN,
         /** After an insert. */
         INSERT,
         /** What a hardware slot sends. */

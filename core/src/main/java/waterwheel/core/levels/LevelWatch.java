@@ -21,6 +21,7 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.filefacts.FileFacts;
+import waterwheel.core.freezing.Freezes;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.Section;
@@ -293,6 +294,7 @@ public final class LevelWatch implements AutoCloseable {
                 files == null ? Map.of() : files.sentences(),
                 files == null ? Map.of() : files.changed(),
                 files == null || !complete ? List.of() : Captures.of(session, plan, files),
+                files == null || !complete ? List.of() : Freezes.of(session, files),
                 complete));
     }
 

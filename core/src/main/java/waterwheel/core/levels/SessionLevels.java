@@ -6,6 +6,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.captures.SlotState;
 import waterwheel.core.filefacts.FileFacts;
+import waterwheel.core.freezing.Freezes;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.path.Stage;
@@ -27,6 +28,7 @@ import waterwheel.core.sources.SourceId;
  * @param problems why files cannot be played, a sentence each
  * @param changed sources whose files hold other audio than when the session was made, with the hashes of that
  * @param hardware how it stands with the captures of hardware slots; none while pending
+ * @param frozen the frozen channels and whether that is what they would be; none while pending
  * @param complete whether nothing is pending
  */
 public record SessionLevels(
@@ -39,6 +41,7 @@ public record SessionLevels(
         Map<SourceId, String> problems,
         Map<SourceId, String> changed,
         List<SlotState> hardware,
+        List<Freezes.Frozen> frozen,
         boolean complete) {
     public SessionLevels {
         channels = Map.copyOf(channels);
@@ -47,12 +50,13 @@ public record SessionLevels(
         problems = Map.copyOf(problems);
         changed = Map.copyOf(changed);
         hardware = List.copyOf(hardware);
+        frozen = List.copyOf(frozen);
     }
 
     /** Nothing known yet. */
     public static SessionLevels pending(Session session) {
         return new SessionLevels(
-                session, Map.of(), null, null, Map.of(), Map.of(), Map.of(), Map.of(), List.of(), false);
+                session, Map.of(), null, null, Map.of(), Map.of(), Map.of(), Map.of(), List.of(), List.of(), false);
     }
 
     /** The same levels while those of another section, or of none, are asked for and pending. */
@@ -67,6 +71,7 @@ public record SessionLevels(
                 problems,
                 changed,
                 hardware,
+                frozen,
                 complete && asked == null);
     }
 

@@ -10,6 +10,7 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.filefacts.FileFacts;
+import waterwheel.core.freezing.Freezes;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.Section;
@@ -92,6 +93,7 @@ public final class SessionMeasurement {
                 media.sentences(),
                 media.changed(),
                 Captures.of(session, plan, media),
+                Freezes.of(session, media),
                 true);
     }
 }

@@ -8,6 +8,7 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.PortBuffers;
 import waterwheel.core.engine.PortPatch;
+import waterwheel.core.freezing.Freezes;
 import waterwheel.core.ports.AudioPort;
 import waterwheel.core.session.Session;
 import waterwheel.core.work.Team;
@@ -115,7 +116,8 @@ final class Preparation {
 
     private Order order(@Nullable Running before, Session session, Media media, @Nullable Order stands) {
         // With the loops that this interface has the ports for.
-        Plan plan = PlanCompiler.forPlayback(session, LiveLoops.within(port.inputs(), port.outputs()));
+        Plan plan = PlanCompiler.forPlayback(
+                session, LiveLoops.within(port.inputs(), port.outputs()), Freezes.playable(session, media));
         int monitorPair = session.rack().monitorPair();
         PortPatch patch = new PortPatch(plan, port.outputs(), monitorPair);
         LiveMeters.Meters meters = new LiveMeters.Meters(plan);

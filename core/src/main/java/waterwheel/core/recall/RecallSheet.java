@@ -10,6 +10,7 @@ import waterwheel.core.rack.Knob;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.LoopTiming;
 import waterwheel.core.rack.PortSide;
+import waterwheel.core.rack.Rack;
 import waterwheel.core.rack.Unit;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
@@ -73,6 +74,15 @@ public record RecallSheet(String title, List<Entry> units) {
                 plain("From", ports(session, PortSide.OUTPUT, loop.sends(planes).toArray())));
         lines.add(
                 plain("To", ports(session, PortSide.INPUT, loop.returns(planes).toArray())));
+        if (loop.patched()) {
+            Rack rack = session.rack();
+            lines.add(plain(
+                    "0 dBFS is",
+                    LevelText.level(rack.port(PortSide.OUTPUT, loop.sendPort()).fullScaleDbu(), "dBu") + " out, "
+                            + LevelText.level(
+                                    rack.port(PortSide.INPUT, loop.returnPort()).fullScaleDbu(), "dBu")
+                            + " in"));
+        }
         lines.add(plain("Send gain", LevelText.change(insert.inputDb())));
         lines.add(plain("Return gain", LevelText.change(insert.outputDb())));
         lines.add(plain("Mix", LevelText.signed(100 * insert.mix(), 0, false) + " %"));

@@ -138,6 +138,20 @@ public record Session(
     }
 
     private static void checkResponses(Channel channel, Set<SourceId> sources) {
+        channel.strip()
+                .freeze()
+                .filter(freeze -> !sources.contains(freeze.source()))
+                .ifPresent(freeze -> {
+                    throw new IllegalArgumentException("freeze of '" + channel.id() + "': '" + freeze.source()
+                            + "' (expected: the id of a source)");
+                });
+        channel.strip().freeze().flatMap(Freeze::through).ifPresent(slot -> {
+            if (channel.strip().inserts().stream()
+                    .noneMatch(insert -> insert.id().equals(slot))) {
+                throw new IllegalArgumentException(
+                        "freeze of '" + channel.id() + "': '" + slot + "' (expected: one of its slots)");
+            }
+        });
         for (Insert insert : channel.strip().inserts()) {
             insert.processor().response().filter(id -> !sources.contains(id)).ifPresent(id -> {
                 throw new IllegalArgumentException(

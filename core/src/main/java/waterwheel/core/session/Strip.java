@@ -1,7 +1,9 @@
 package waterwheel.core.session;
 
 import java.util.List;
+import java.util.Optional;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Ridable;
 import waterwheel.core.rides.Ride;
@@ -14,8 +16,10 @@ import waterwheel.core.rides.Scale;
  *
  * @param inserts in signal order
  * @param rides of trim, fader, mute, position and width
+ * @param freeze the channel's sound up to some slot, rendered; empty where it is computed
  */
-public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routing routing, Rides rides)
+public record Strip(
+        Gains gains, List<Insert> inserts, Switches switches, Routing routing, Rides rides, Optional<Freeze> freeze)
         implements Ridable {
     public static final double TRIM_LIMIT_DB = 48;
     public static final double FADER_TOP_DB = 12;
@@ -26,6 +30,11 @@ public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routin
 
     public Strip {
         inserts = List.copyOf(inserts);
+    }
+
+    /** A strip that is not frozen. */
+    public Strip(Gains gains, List<Insert> inserts, Switches switches, Routing routing, Rides rides) {
+        this(gains, inserts, switches, routing, rides, Optional.empty());
     }
 
     /** What of a channel itself can be ridden. */
@@ -124,24 +133,41 @@ public record Strip(Gains gains, List<Insert> inserts, Switches switches, Routin
     }
 
     public Strip with(Gains value) {
-        return new Strip(value, inserts, switches, routing, rides);
+        return new Strip(value, inserts, switches, routing, rides, freeze);
     }
 
     public Strip with(Switches value) {
-        return new Strip(gains, inserts, value, routing, rides);
+        return new Strip(gains, inserts, value, routing, rides, freeze);
     }
 
     public Strip with(Routing value) {
-        return new Strip(gains, inserts, switches, value, rides);
+        return new Strip(gains, inserts, switches, value, rides, freeze);
     }
 
     @Override
     public Strip withRides(Rides value) {
-        return new Strip(gains, inserts, switches, routing, value);
+        return new Strip(gains, inserts, switches, routing, value, freeze);
     }
 
     public Strip withInserts(List<Insert> value) {
-        return new Strip(gains, value, switches, routing, rides);
+        return new Strip(gains, value, switches, routing, rides, freeze);
+    }
+
+    public Strip withFreeze(Optional<Freeze> value) {
+        return new Strip(gains, inserts, switches, routing, rides, value);
+    }
+
+    /** The inserts that the frozen sound holds already; none where the strip is not frozen. */
+    public List<Insert> frozenInserts() {
+        return freeze.map(Freeze::through)
+                .flatMap(through -> through)
+                .map(slot -> inserts.subList(0, 1 + placeOf(slot)))
+                .orElse(List.of());
+    }
+
+    /** A slot's place among the inserts; -1 where it is gone. */
+    private int placeOf(SlotId slot) {
+        return inserts.stream().map(Insert::id).toList().indexOf(slot);
     }
 
     public Strip withPolarityInverted(boolean value) {

@@ -24,6 +24,7 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.freezing.Freezes;
 import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Detail;
@@ -32,9 +33,11 @@ import waterwheel.core.processing.Processors;
 import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Freeze;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.LevelText;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Leftovers;
@@ -154,7 +157,15 @@ public final class StemRender {
     }
 
     private static void refuseMissing(Session session, Media media) throws AudioFileException {
+        Set<SourceId> frozen = session.channels().stream()
+                .flatMap(channel -> channel.strip().freeze().stream())
+                .map(Freeze::source)
+                .collect(Collectors.toSet());
         for (AudioSource source : session.sources()) {
+            // A frozen sound that is missing is no loss: it is computed.
+            if (frozen.contains(source.id())) {
+                continue;
+            }
             AudioFileException problem = media.problem(source.id());
             if (problem != null) {
                 throw problem;
@@ -343,10 +354,12 @@ public final class StemRender {
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors()) {
             refuseMissing(session, media);
-            Plan plan = StemForecast.lasting(PlanCompiler.compile(session), tailSeconds);
             if (!incomplete) {
-                Captures.refuseOpen(session, plan, media, "The mix");
+                Captures.refuseOpen(session, PlanCompiler.compile(session), media, "The mix");
             }
+            // What is frozen ends with the song; what rings on is computed.
+            Set<ChannelId> frozen = tailSeconds == 0 ? Freezes.playable(session, media) : Set.of();
+            Plan plan = StemForecast.lasting(PlanCompiler.compile(session, 0, frozen), tailSeconds);
             long limited =
                     SignalWriter.write(plan, plan.output(), media, team, file, format, about(session, "mix"), progress);
             return StemResult.Written.mix(file.toString(), limited);

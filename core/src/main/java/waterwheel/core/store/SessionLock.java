@@ -8,8 +8,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Duration;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.freezing.FreezeRun;
 import waterwheel.core.session.Session;
 
 /**
@@ -95,12 +98,18 @@ public final class SessionLock implements AutoCloseable {
         if (folder == null) {
             throw new IllegalStateException("lock: none (expected: one that was acquired)");
         }
+        Optional<FreezeLock.Broken> broken = FreezeLock.broken(read.session(), session);
+        if (broken.isPresent()) {
+            throw new SessionFileException(
+                    broken.get().sentence(), "Unfreeze it first (waterwheel unfreeze), then run the command again.");
+        }
         if (SessionFolder.changedSince(folder, read)) {
             throw new SessionFileException(
                     folder.resolve(SessionFolder.SESSION_FILE) + " was changed by another program since it was read.",
                     "Run the command again; it begins with the session as it is now.");
         }
         SessionFolder.save(session, folder);
+        FreezeRun.sweep(session, folder);
         return SessionFolder.load(folder);
     }
 

@@ -14,6 +14,7 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Freeze;
 import waterwheel.core.session.Gains;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
@@ -54,6 +55,11 @@ final class StripJson {
             ArrayNode sends = node.putArray("sends");
             strip.sends().forEach(send -> write(sends.addObject(), send));
         }
+        strip.freeze().ifPresent(freeze -> {
+            ObjectNode frozen = node.putObject("freeze");
+            freeze.through().ifPresent(slot -> frozen.put("through", slot.value()));
+            frozen.put("source", freeze.source().value()).put("madeOf", freeze.madeOf());
+        });
     }
 
     /** A level where null is silence. */
@@ -113,7 +119,21 @@ final class StripJson {
                 ? fields.texts("extraOutputs").stream().map(ChannelId::new).toList()
                 : List.of();
         return new Strip(
-                gains, inserts, switches, new Routing(output, extra, sends), RidesJson.read(fields, Strip.controls()));
+                gains,
+                inserts,
+                switches,
+                new Routing(output, extra, sends),
+                RidesJson.read(fields, Strip.controls()),
+                fields.has("freeze") ? Optional.of(freeze(fields.object("freeze"))) : Optional.empty());
+    }
+
+    private static Freeze freeze(JsonFields fields) throws Problem {
+        Freeze freeze = new Freeze(
+                fields.has("through") ? Optional.of(new SlotId(fields.text("through"))) : Optional.empty(),
+                new SourceId(fields.text("source")),
+                fields.text("madeOf"));
+        fields.close();
+        return freeze;
     }
 
     private static Output output(JsonFields fields) throws Problem {

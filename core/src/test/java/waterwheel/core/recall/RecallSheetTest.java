@@ -70,6 +70,7 @@ class RecallSheetTest {
                             new RecallSheet.Line("Channel", "one", RecallSheet.NO_PLACE),
                             new RecallSheet.Line("From", "Output 5", RecallSheet.NO_PLACE),
                             new RecallSheet.Line("To", "Input 6", RecallSheet.NO_PLACE),
+                            new RecallSheet.Line("0 dBFS is", "+18.0 dBu out, +18.0 dBu in", RecallSheet.NO_PLACE),
                             new RecallSheet.Line("Send gain", "\u22126.0 dB", RecallSheet.NO_PLACE),
                             new RecallSheet.Line("Timing", "not timed", RecallSheet.NO_PLACE),
                             new RecallSheet.Line("Grit", "4.0", 0.4));

@@ -76,7 +76,9 @@ class TrimProposalsTest {
     private TrimProposals propose(Session session, Aim aim) {
         Set<ChannelId> all = session.channels().stream().map(Channel::id).collect(Collectors.toSet());
         return TrimProposals.of(
-                new SessionLevels(session, levels, null, null, Map.of(), Map.of(), Map.of(), Map.of(), List.of(), true),
+                new SessionLevels(
+                        session, levels, null, null, Map.of(), Map.of(), Map.of(), Map.of(), List.of(), List.of(),
+                        true),
                 all,
                 aim);
     }

@@ -114,7 +114,7 @@ final class MainWindow extends BorderPane {
         findings = line;
         setTop(new VBox(menus, new SongStrip(model, lawPanel::open)));
         setLeft(steps);
-        setRight(new PathView(model, this::toggleClips, insertPanel::open));
+        setRight(new PathView(model, work, this::toggleClips, insertPanel::open));
         keys = null;
         center.getChildren().clear();
         center.setMinWidth(0);

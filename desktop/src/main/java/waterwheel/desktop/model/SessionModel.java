@@ -14,11 +14,14 @@ import java.util.stream.Collectors;
 import javafx.application.Platform;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
+import javafx.beans.property.ReadOnlyIntegerProperty;
+import javafx.beans.property.ReadOnlyIntegerWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.edit.History;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -67,6 +70,7 @@ public final class SessionModel implements AutoCloseable {
     private final Transport transport;
     private final List<Subscription> subscriptions = new ArrayList<>();
     private final RideTakes rideTakes;
+    private final ReadOnlyIntegerWrapper refusals = new ReadOnlyIntegerWrapper();
     private final Recordings recordings;
     private final Hand hand;
     private final Controllers controllers;
@@ -285,7 +289,26 @@ public final class SessionModel implements AutoCloseable {
 
     /** Does an edit as part of a gesture, which undoes as one step. */
     public void edit(Edit edit, String gesture) {
-        become(history.get().with(edit, gesture));
+        History next = history.get().with(edit, gesture);
+        Optional<FreezeLock.Broken> broken = FreezeLock.broken(session(), next.present());
+        if (broken.isEmpty()) {
+            become(next);
+            return;
+        }
+        refusals.set(refusals.get() + 1);
+        Edit unfreeze = FreezeLock.unfreeze(session().channel(broken.get().channel()));
+        offer(
+                broken.get().sentence(),
+                new Messages.Choice(
+                        "Unfreeze and change it",
+                        "Compute the channel again, and do this",
+                        () -> edit(Edit.together(edit.name(), List.of(unfreeze, edit)))),
+                new Messages.Choice("Leave it", "Leave all as it is", () -> {}));
+    }
+
+    /** Counts the edits that were refused: what shows the session shows it as it was. */
+    public ReadOnlyIntegerProperty refusalsProperty() {
+        return refusals.getReadOnlyProperty();
     }
 
     /** Tells the user something that can be answered. */
@@ -387,7 +410,7 @@ public final class SessionModel implements AutoCloseable {
     private void takeOutside() throws SessionFileException {
         read = SessionFolder.load(folder);
         saved = read.session();
-        edit(new Edit("The session as it was saved elsewhere", session -> saved));
+        become(history.get().with(new Edit("The session as it was saved elsewhere", session -> saved)));
         unsaved.set(!session().equals(saved));
     }
 

@@ -26,6 +26,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.controls.WholeText;
+import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
 /** The selected channel as a level staircase: one row a stage, from source to destination, on the common scale. */
@@ -33,6 +34,7 @@ public final class PathView extends VBox {
     private final SessionModel model;
     private final Label name = new Label();
     private final Label what = new Label();
+    private final WorkLine work;
     private final Runnable openClips;
     private final Consumer<SlotId> openInsert;
     private final VBox stairs = new VBox();
@@ -40,8 +42,9 @@ public final class PathView extends VBox {
     private List<Object> shown = List.of();
     private List<Row> others = List.of();
 
-    public PathView(SessionModel model, Runnable openClips, Consumer<SlotId> openInsert) {
+    public PathView(SessionModel model, WorkLine work, Runnable openClips, Consumer<SlotId> openInsert) {
         this.model = model;
+        this.work = work;
         this.openClips = openClips;
         this.openInsert = openInsert;
         getStyleClass().add("path");
@@ -67,6 +70,7 @@ public final class PathView extends VBox {
         getChildren().addAll(heading, scale, scroll);
         model.keep(model.selectedProperty().subscribe(id -> update()));
         model.keep(model.historyProperty().subscribe(history -> update()));
+        model.keep(model.refusalsProperty().subscribe(count -> update()));
         model.keep(model.levelsProperty().subscribe(levels -> update()));
         model.transport().listen(this::showLive);
     }
@@ -97,6 +101,7 @@ public final class PathView extends VBox {
         Figures above = null;
         for (StageRow row : rows) {
             row.updateControl(channel);
+            row.showFrozen(isFrozen(channel, row), isLastFrozen(channel, row));
             row.setNominal(model.session().referenceDbfs(channel));
             if (levels == null) {
                 row.showPending();
@@ -107,6 +112,28 @@ public final class PathView extends VBox {
             }
         }
         others.forEach(row -> row.control().show(channel));
+    }
+
+    /** Whether a stage lies in the channel's frozen sound. */
+    private static boolean isFrozen(Channel channel, StageRow row) {
+        if (channel.strip().freeze().isEmpty()) {
+            return false;
+        }
+        return switch (row.stage()) {
+            case SOURCE, CLIPS, INPUT, TRIM -> true;
+            case INSERT ->
+                channel.strip().frozenInserts().stream()
+                        .anyMatch(insert -> insert.id().value().equals(row.part()));
+            default -> false;
+        };
+    }
+
+    private static boolean isLastFrozen(Channel channel, StageRow row) {
+        List<Insert> frozen = channel.strip().frozenInserts();
+        return isFrozen(channel, row)
+                && (frozen.isEmpty()
+                        ? row.stage() == Stage.TRIM
+                        : row.part().equals(frozen.getLast().id().value()));
     }
 
     /** By how much the channel's inserts hold the signal up, and which of them; all paths arrive together nevertheless. */
@@ -175,6 +202,10 @@ public final class PathView extends VBox {
         Row add = row(flow.addInsert());
         plain.add(add);
         all.add(add.node());
+        FreezeRow freeze = new FreezeRow(model, work, channel.id());
+        Row cold = row(new StageControls.Control(freeze, freeze::show));
+        plain.add(cold);
+        all.add(cold.node());
         for (StageRow row : List.of(
                 new StageRow(Stage.FADER, controls.fader(), model),
                 new StageRow(Stage.PLACEMENT, controls.placement(channel.planes()), model))) {

@@ -20,11 +20,13 @@ import waterwheel.desktop.model.SessionModel;
 final class StageRow extends VBox {
     private static final PseudoClass PENDING = PseudoClass.getPseudoClass("pending");
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+    private static final PseudoClass FROZEN = PseudoClass.getPseudoClass("frozen");
 
     private final Stage stage;
     private final String part;
     private final StageControls.Control control;
     private final LevelBar bar;
+    private final Label frozen = new Label("frozen to here");
     private final Label change = new Label();
     private final Label average = new Label();
     private final Label figures = new Label();
@@ -55,7 +57,11 @@ final class StageRow extends VBox {
         HBox.setHgrow(gap, Priority.ALWAYS);
         average.getStyleClass().add("figure");
         average.setTooltip(new Tooltip("Gated average over the whole song at this point"));
-        HBox heading = new HBox(10, name, gap, average, change);
+        frozen.getStyleClass().add("frozen-mark");
+        frozen.setMinWidth(Region.USE_PREF_SIZE);
+        frozen.setTooltip(new Tooltip("What is before sounds as it was rendered, and is locked"));
+        showFrozen(false, false);
+        HBox heading = new HBox(10, name, frozen, gap, average, change);
         heading.setAlignment(Pos.CENTER_LEFT);
         bar = new LevelBar(model.session().nominalDbfs());
         getChildren().addAll(heading, control.node(), bar, figures);
@@ -71,6 +77,17 @@ final class StageRow extends VBox {
 
     void updateControl(Channel channel) {
         control.show(channel);
+    }
+
+    /**
+     * Shows whether the stage lies in the channel's frozen sound.
+     *
+     * @param last whether that ends here
+     */
+    void showFrozen(boolean cold, boolean last) {
+        pseudoClassStateChanged(FROZEN, cold);
+        frozen.setVisible(last);
+        frozen.setManaged(last);
     }
 
     void setNominal(double dbfs) {

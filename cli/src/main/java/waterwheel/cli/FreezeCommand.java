@@ -1,0 +1,127 @@
+package waterwheel.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+import waterwheel.core.engine.Media;
+import waterwheel.core.freezing.FreezeRun;
+import waterwheel.core.freezing.Freezes;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.json.Json;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.Session;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.store.SessionLock;
+
+@Command(
+        name = "freeze",
+        description = "Renders channels up to a slot once, so that they cost nothing more; what lies before is locked"
+                + " until they are unfrozen. Without channels it tells how it stands with those that are frozen.")
+final class FreezeCommand implements Callable<Integer> {
+    @Mixin
+    private SessionOptions options = new SessionOptions();
+
+    @Spec
+    private CommandSpec spec = CommandSpec.create();
+
+    @Parameters(index = "1..*", arity = "0..*", paramLabel = "CHANNEL", description = "Channels, by name or id.")
+    private List<String> names = List.of();
+
+    @Option(
+            names = "--through",
+            paramLabel = "SLOT",
+            description =
+                    "The last slot that is in the frozen sound, by id or by what is in it; the last one unless said.")
+    private @Nullable String through;
+
+    @Option(names = "--all", description = "Freezes every channel that has inserts, but for the main bus.")
+    private boolean all;
+
+    @Override
+    public Integer call() throws Exception {
+        try (SessionLock lock = SessionLock.acquire(options.folder())) {
+            SessionFolder.Loaded read = SessionFolder.load(options.folder());
+            Session session = read.session();
+            List<FreezeRun.Wanted> wanted = new ArrayList<>();
+            for (Channel channel : channels(session)) {
+                wanted.add(new FreezeRun.Wanted(channel.id(), slot(channel)));
+            }
+            Session frozen = session;
+            if (!wanted.isEmpty()) {
+                List<FreezeRun.Rendered> rendered = Console.withProgress(
+                        "Freezing", progress -> FreezeRun.run(session, options.folder(), wanted, progress));
+                frozen = FreezeRun.Rendered.into(session, rendered);
+                lock.save(frozen, read);
+            }
+            return tell(frozen);
+        }
+    }
+
+    private List<Channel> channels(Session session) {
+        if (all) {
+            return session.channels().stream()
+                    .filter(channel -> !channel.id().equals(session.mainId()))
+                    .filter(channel -> !channel.strip().inserts().isEmpty())
+                    .toList();
+        }
+        return names.stream()
+                .map(name -> Named.channel(spec, "channel", session.channels(), name))
+                .toList();
+    }
+
+    private Optional<SlotId> slot(Channel channel) {
+        List<Insert> inserts = channel.strip().inserts();
+        String asked = through;
+        if (asked == null) {
+            return inserts.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(inserts.getLast().id());
+        }
+        return Optional.of(inserts.stream()
+                .filter(insert -> insert.id().value().equals(asked)
+                        || insert.processor().kind().label().equalsIgnoreCase(asked))
+                .findFirst()
+                .orElseThrow(() ->
+                        new ParameterException(spec.commandLine(), channel.name() + " has no slot '" + asked + "'."))
+                .id());
+    }
+
+    private int tell(Session session) {
+        ObjectNode document = Json.object();
+        ArrayNode list = document.putArray("frozen");
+        boolean stale = false;
+        try (Media media = Media.open(session, options.folder())) {
+            for (Freezes.Frozen one : Freezes.of(session, media)) {
+                ObjectNode node = list.addObject();
+                node.put("channel", one.channel().value());
+                one.freeze().through().ifPresent(slot -> node.put("through", slot.value()));
+                node.put("path", session.source(one.freeze().source()).path());
+                node.put("state", one.state().name().toLowerCase(Locale.ROOT));
+                stale |= one.state() != Freezes.State.FRESH;
+                if (!options.json()) {
+                    Console.say(session.channel(one.channel()).name() + ": "
+                            + one.state().label() + ".");
+                }
+            }
+        }
+        if (options.json()) {
+            Console.out().print(Json.pretty(document));
+        } else if (list.isEmpty()) {
+            Console.say("No channel is frozen.");
+        }
+        return stale ? 1 : 0;
+    }
+}

@@ -1,0 +1,125 @@
+package waterwheel.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.WavWriter;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Limiter;
+import waterwheel.core.session.Session;
+import waterwheel.core.store.SessionFolder;
+
+/** Freezing from the command line. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class FreezeCommandsTest extends RunCommands {
+    private String session() {
+        return folder.resolve("song").toString();
+    }
+
+    private Session loaded() throws Exception {
+        return SessionFolder.load(folder.resolve("song")).session();
+    }
+
+    private byte[] mix() throws Exception {
+        Path file = folder.resolve("mix.wav");
+        assertThat(run("mix", session(), "--out", file.toString(), "--format", "32f"))
+                .isZero();
+        return Files.readAllBytes(file);
+    }
+
+    @BeforeEach
+    void a_session_of_a_tone_through_two_slots() throws Exception {
+        Path file = folder.resolve("tone.wav");
+        float[][] planes = new float[1][48_000];
+        for (int i = 0; i < planes[0].length; i++) {
+            planes[0][i] = (float) (0.1 * Math.sin(2 * Math.PI * 440 * i / 48_000));
+        }
+        try (WavWriter writer = WavWriter.create(file, 1, 48_000, SampleEncoding.PCM_24, planes[0].length)) {
+            writer.write(planes, 0, planes[0].length);
+            writer.finish();
+        }
+        assertThat(run("new", session(), file.toString())).isZero();
+        Session session = loaded();
+        SessionFolder.save(
+                session.withStrip(
+                        session.tracks().getFirst().id(),
+                        s -> s.withInserts(List.of(
+                                Insert.of(new SlotId("a"), Limiter.KIND),
+                                Insert.of(new SlotId("b"), Compressor.KIND)))),
+                folder.resolve("song"));
+    }
+
+    @Test
+    void a_channel_is_frozen_locked_and_computed_again_and_the_mix_is_the_same_bytes() throws Exception {
+        byte[] before = mix();
+        assertThat(run("freeze", session(), "tone", "--through", "limiter", "--json"))
+                .isZero();
+        JsonNode one = json("freeze").get("frozen").get(0);
+        assertThat(one.get("through").textValue()).isEqualTo("a");
+        assertThat(one.get("state").textValue()).isEqualTo("fresh");
+        assertThat(folder.resolve("song").resolve(one.get("path").textValue())).exists();
+        assertThat(mix()).isEqualTo(before);
+        assertThat(run("stage", session(), "--apply")).isEqualTo(1);
+        assertThat(err() + out())
+                .contains("tone is frozen through its Limiter")
+                .contains("Unfreeze it first (waterwheel unfreeze)");
+        assertThat(loaded().tracks().getFirst().strip().trimDb()).isZero();
+        assertThat(run("unfreeze", session(), "--all", "--json")).isZero();
+        assertThat(json("unfreeze").get("unfrozen").intValue()).isEqualTo(1);
+        // Saved without it, the frozen sound is swept.
+        assertThat(folder.resolve("song").resolve(one.get("path").textValue())).doesNotExist();
+        assertThat(mix()).isEqualTo(before);
+        assertThat(run("freeze", session())).isZero();
+        assertThat(out() + err()).contains("No channel is frozen.");
+    }
+
+    @Test
+    void all_channels_with_inserts_are_frozen_at_once_and_wrong_names_are_told() throws Exception {
+        assertThat(run("freeze", session(), "--all", "--json")).isZero();
+        assertThat(json("freeze").get("frozen")).hasSize(1);
+        assertThat(run("freeze", session(), "nobody")).isEqualTo(2);
+        assertThat(run("freeze", session(), "tone", "--through", "reverb")).isEqualTo(2);
+        assertThat(err()).contains("tone has no slot 'reverb'.");
+    }
+
+    /** Whenever a freeze is killed: the session old or new as a whole, and a mix that is the same either way. */
+    @Test
+    void a_kill_while_freezing_leaves_the_session_old_or_new() throws Exception {
+        byte[] wanted = mix();
+        Session before = loaded();
+        SplittableRandom random = new SplittableRandom(3);
+        for (int round = 0; round < 5; round++) {
+            Process freezing = new ProcessBuilder(
+                            Path.of(System.getProperty("java.home"), "bin", "java")
+                                    .toString(),
+                            "-cp",
+                            System.getProperty("java.class.path"),
+                            Main.class.getName(),
+                            "freeze",
+                            session(),
+                            "tone")
+                    .redirectOutput(folder.resolve("printed").toFile())
+                    .redirectErrorStream(true)
+                    .start();
+            freezing.waitFor(200 + random.nextInt(700), TimeUnit.MILLISECONDS);
+            freezing.destroyForcibly().waitFor();
+            Session found = loaded();
+            assertThat(found.equals(before)
+                            || found.tracks().getFirst().strip().freeze().isPresent())
+                    .isTrue();
+            assertThat(mix()).isEqualTo(wanted);
+        }
+    }
+}

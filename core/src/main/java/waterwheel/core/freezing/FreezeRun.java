@@ -1,0 +1,228 @@
+package waterwheel.core.freezing;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import waterwheel.core.audiofile.ContentHash;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.WavWriter;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.PlanRun;
+import waterwheel.core.engine.SignalKey;
+import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Freeze;
+import waterwheel.core.session.Session;
+import waterwheel.core.sources.AudioSource;
+import waterwheel.core.sources.SourceId;
+import waterwheel.core.work.Leftovers;
+import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
+
+/**
+ * Renders channels up to some slot, all in one run of the song. A file is named by what it was made of, so that what was
+ * frozen before and is not changed since is not rendered again.
+ */
+public final class FreezeRun {
+    /** Where frozen sounds lie in a session's folder. */
+    public static final String FOLDER = "frozen";
+
+    private static final int BLOCK = 2_048;
+    private static final String ENDING = ".wav";
+
+    private FreezeRun() {}
+
+    /** A channel to freeze, and the last slot that is in its frozen sound; empty for only what is before the slots. */
+    public record Wanted(ChannelId channel, Optional<SlotId> through) {}
+
+    /** A channel's sound and its file. */
+    public record Rendered(ChannelId channel, Freeze freeze, AudioSource source) {
+        /** Returns a session in which the channels play these; a channel that is gone meanwhile is left out. */
+        public static Session into(Session session, List<Rendered> all) {
+            Session out = session;
+            for (Rendered one : all) {
+                if (out.find(one.channel()).isPresent()) {
+                    out = one.into(out);
+                }
+            }
+            return out;
+        }
+
+        private Session into(Session session) {
+            List<AudioSource> sources = new ArrayList<>(session.sources());
+            if (sources.stream().noneMatch(source -> source.id().equals(freeze.source()))) {
+                sources.add(source);
+            }
+            return session.withSources(sources).withStrip(channel, strip -> strip.withFreeze(Optional.of(freeze)));
+        }
+    }
+
+    /**
+     * Renders what is not there yet.
+     *
+     * @param folder the session's
+     * @return by channel what can be played; nothing of the session is changed
+     * @throws WaterwheelException if a file cannot be written; nothing is left under its name
+     * @throws java.util.concurrent.CancellationException if the progress says stop; likewise
+     */
+    public static List<Rendered> run(Session session, Path folder, List<Wanted> wanted, Progress progress)
+            throws WaterwheelException {
+        Path into = folder.resolve(FOLDER);
+        try {
+            Files.createDirectories(into);
+        } catch (IOException e) {
+            throw AudioFileException.cannotWrite(into, e);
+        }
+        Leftovers.sweep(into);
+        try (Media media = Media.open(session, folder);
+                Team team = Team.ofAllProcessors()) {
+            Plan plan = PlanCompiler.compile(session);
+            int first = plan.signals().size();
+            for (Wanted one : wanted) {
+                plan = new FrozenPoint(session.channel(one.channel()), one.through()).in(plan);
+            }
+            List<SignalKey> keys = SignalKey.ofContent(plan, media);
+            List<Path> files = new ArrayList<>();
+            BitSet missing = new BitSet();
+            for (int i = 0; i < wanted.size(); i++) {
+                Path file = into.resolve(keys.get(first + i).hex() + ENDING);
+                missing.set(first + i, !Files.isRegularFile(file) && !files.contains(file));
+                files.add(file);
+            }
+            render(plan, media, team, missing, first, files, progress);
+            List<Rendered> all = new ArrayList<>();
+            for (int i = 0; i < wanted.size(); i++) {
+                Channel channel = session.channel(wanted.get(i).channel());
+                AudioSource source = source(session, plan, channel, files.get(i));
+                all.add(new Rendered(
+                        channel.id(),
+                        new Freeze(
+                                wanted.get(i).through(),
+                                source.id(),
+                                keys.get(first + i).hex()),
+                        source));
+            }
+            progress.at(1);
+            return all;
+        }
+    }
+
+    private static void render(
+            Plan plan, Media media, Team team, BitSet missing, int first, List<Path> files, Progress progress)
+            throws AudioFileException {
+        if (missing.isEmpty()) {
+            return;
+        }
+        PlanRun run = PlanRun.ofStretch(plan, media, team, BLOCK, missing);
+        List<WavWriter> writers = new ArrayList<>();
+        try {
+            int latest = 0;
+            for (int i = missing.nextSetBit(0); i >= 0; i = missing.nextSetBit(i + 1)) {
+                WavWriter writer = WavWriter.createExact(
+                        files.get(i - first),
+                        plan.signals().get(i).planes(),
+                        plan.sampleRateHz(),
+                        SampleEncoding.FLOAT_32,
+                        plan.lengthFrames());
+                writers.add(writer);
+                int late = plan.latencies().get(i);
+                latest = Math.max(latest, late);
+                long end = plan.lengthFrames() + late;
+                // What is late is written as much later, so that the file's first frame is the song's.
+                run.listen(i, (signal, at, frames) -> {
+                    int from = Math.clamp(late - at, 0, frames);
+                    int to = Math.clamp(end - at, 0, frames);
+                    if (to > from) {
+                        write(writer, signal, from, to - from);
+                    }
+                });
+            }
+            try {
+                run.stretch(0, plan.lengthFrames() + latest, progress);
+            } catch (Refused e) {
+                throw e.reason;
+            }
+            for (WavWriter writer : writers) {
+                writer.finish();
+            }
+        } finally {
+            for (WavWriter writer : writers) {
+                writer.close();
+            }
+        }
+    }
+
+    private static void write(WavWriter writer, float[][] signal, int from, int count) {
+        try {
+            writer.write(signal, from, count);
+        } catch (AudioFileException e) {
+            throw new Refused(e);
+        }
+    }
+
+    /** Carries a refusal of the disk through the run. */
+    private static final class Refused extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+        private final AudioFileException reason;
+
+        Refused(AudioFileException reason) {
+            super(reason);
+            this.reason = reason;
+        }
+    }
+
+    private static AudioSource source(Session session, Plan plan, Channel channel, Path file)
+            throws AudioFileException {
+        String name = String.valueOf(file.getFileName());
+        String path = FOLDER + "/" + name;
+        Optional<AudioSource> known = session.sources().stream()
+                .filter(source -> source.path().equals(path))
+                .findFirst();
+        if (known.isPresent()) {
+            return known.get();
+        }
+        try {
+            return new AudioSource(
+                    new SourceId("frozen-" + name.replace(ENDING, "")),
+                    path,
+                    plan.lengthFrames(),
+                    channel.planes(),
+                    plan.sampleRateHz(),
+                    SampleEncoding.FLOAT_32.label(),
+                    ContentHash.of(file),
+                    Files.getLastModifiedTime(file).toMillis(),
+                    Optional.empty());
+        } catch (IOException e) {
+            throw AudioFileException.cannotWrite(file, e);
+        }
+    }
+
+    /** Removes frozen sounds that a session does not play; once it is saved, and never what others put there. */
+    public static void sweep(Session session, Path folder) {
+        Path from = folder.resolve(FOLDER);
+        if (!Files.isDirectory(from)) {
+            return;
+        }
+        try (Stream<Path> files = Files.list(from)) {
+            for (Path file : files.toList()) {
+                String name = String.valueOf(file.getFileName());
+                boolean ours = name.matches("[0-9a-f]{32}\\.wav");
+                if (ours && session.sources().stream().noneMatch(s -> s.path().equals(FOLDER + "/" + name))) {
+                    Files.delete(file);
+                }
+            }
+        } catch (IOException e) {
+            // Next time.
+        }
+    }
+}

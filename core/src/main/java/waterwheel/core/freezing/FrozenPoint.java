@@ -1,0 +1,34 @@
+package waterwheel.core.freezing;
+
+import java.util.List;
+import java.util.Optional;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.Signal;
+import waterwheel.core.engine.SignalId;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.path.Stage;
+import waterwheel.core.session.Channel;
+
+/** Where in a channel its frozen sound is taken, in a plan that computes it. */
+record FrozenPoint(Channel channel, Optional<SlotId> through) {
+    /** The plan with a signal of what is taken, as its last one. */
+    Plan in(Plan plan) {
+        SignalId id = new SignalId(channel.id(), SignalId.Point.FROZEN);
+        return plan.withTap(id, edge(plan));
+    }
+
+    /** A slot that is bypassed all the time passes on what is before it. */
+    private Signal.Edge edge(Plan plan) {
+        List<SlotId> slots = channel.strip().inserts().stream().map(Insert::id).toList();
+        int last = through.map(slots::indexOf).orElse(-1);
+        for (int i = last; i >= 0; i--) {
+            Optional<Plan.Place> place =
+                    plan.stage(channel.id(), Stage.INSERT, slots.get(i).value());
+            if (place.isPresent()) {
+                return place.get().edge();
+            }
+        }
+        return plan.stage(channel.id(), Stage.TRIM, "").orElseThrow().edge();
+    }
+}

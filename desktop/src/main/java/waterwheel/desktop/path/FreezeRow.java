@@ -1,0 +1,135 @@
+package waterwheel.desktop.path;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.FreezeLock;
+import waterwheel.core.freezing.FreezeRun;
+import waterwheel.core.freezing.Freezes;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Freeze;
+import waterwheel.core.session.Session;
+import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.WholeText;
+import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.model.SessionModel;
+
+/** Freezes the channel, with the others that are selected, up to a slot; says how it stands; and ends it. */
+final class FreezeRow extends HBox {
+    private final SessionModel model;
+    private final WorkLine work;
+    private final ChannelId id;
+    private final MenuButton freeze = new MenuButton("Freeze");
+    private final SmallButton unfreeze =
+            new SmallButton("Unfreeze", "Compute the channel again; at once, and nothing is lost");
+    private final Label state = new Label();
+
+    FreezeRow(SessionModel model, WorkLine work, ChannelId id) {
+        super(8);
+        this.model = model;
+        this.work = work;
+        this.id = id;
+        setAlignment(Pos.CENTER_LEFT);
+        freeze.getStyleClass().add("small");
+        freeze.setMinWidth(USE_PREF_SIZE);
+        freeze.setTooltip(
+                new Tooltip("Render the channel up to a slot once, so that it costs nothing more while it plays;"
+                        + " what lies before is locked. Where several are selected, each up to its last slot."));
+        freeze.setAccessibleText("Freeze");
+        freeze.getItems().add(new MenuItem("\u2026"));
+        freeze.setOnShowing(event -> freeze.getItems().setAll(items()));
+        unfreeze.setOnAction(event -> {
+            List<ChannelId> selected = selection();
+            model.edit(new Edit(
+                    selected.size() == 1 ? "Unfreeze " + channel().name() : "Unfreeze channels",
+                    session -> FreezeLock.unfrozen(session, selected)));
+        });
+        state.getStyleClass().add("muted");
+        state.setMinWidth(0);
+        WholeText.onHover(state);
+        getChildren().addAll(freeze, unfreeze, state);
+    }
+
+    private Channel channel() {
+        return model.session().channel(id);
+    }
+
+    private List<ChannelId> selection() {
+        Set<ChannelId> all =
+                new LinkedHashSet<>(model.selection().stream().map(Channel::id).toList());
+        all.add(id);
+        return List.copyOf(all);
+    }
+
+    private List<MenuItem> items() {
+        List<MenuItem> items = new ArrayList<>();
+        List<ChannelId> selected = selection();
+        if (selected.size() > 1) {
+            items.add(item(
+                    "The " + selected.size() + " selected, each through its last slot",
+                    selected.stream()
+                            .map(one -> new FreezeRun.Wanted(
+                                    one, last(model.session().channel(one))))
+                            .toList()));
+        }
+        for (Insert insert : channel().strip().inserts()) {
+            items.add(item(
+                    "Through " + insert.processor().kind().label(),
+                    List.of(new FreezeRun.Wanted(id, Optional.of(insert.id())))));
+        }
+        items.add(item("Up to the trim", List.of(new FreezeRun.Wanted(id, Optional.empty()))));
+        return items;
+    }
+
+    private static Optional<SlotId> last(Channel channel) {
+        List<Insert> inserts = channel.strip().inserts();
+        return inserts.isEmpty()
+                ? Optional.empty()
+                : Optional.of(inserts.getLast().id());
+    }
+
+    private MenuItem item(String name, List<FreezeRun.Wanted> wanted) {
+        MenuItem item = new MenuItem(name);
+        item.setMnemonicParsing(false);
+        item.setOnAction(event -> freeze(wanted));
+        return item;
+    }
+
+    private void freeze(List<FreezeRun.Wanted> wanted) {
+        Session asked = model.session();
+        String name = wanted.size() == 1
+                ? "Freeze " + asked.channel(wanted.getFirst().channel()).name()
+                : "Freeze " + wanted.size() + " channels";
+        work.start(
+                "Freezing",
+                progress -> FreezeRun.run(asked, model.folder(), wanted, progress),
+                rendered -> model.edit(new Edit(name, session -> FreezeRun.Rendered.into(session, rendered))));
+    }
+
+    void show(Channel channel) {
+        Optional<Freeze> frozen = channel.strip().freeze();
+        unfreeze.setVisible(frozen.isPresent());
+        unfreeze.setManaged(frozen.isPresent());
+        state.setText(
+                frozen.isEmpty()
+                        ? ""
+                        : model.levels().frozen().stream()
+                                .filter(one -> one.channel().equals(id))
+                                .findFirst()
+                                .map(Freezes.Frozen::state)
+                                .map(Freezes.State::label)
+                                .orElse("frozen"));
+    }
+}
