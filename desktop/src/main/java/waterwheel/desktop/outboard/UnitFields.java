@@ -149,6 +149,7 @@ final class UnitFields extends VBox {
     private TextField text(UnitId of, String name, Function<Unit, String> read, BiFunction<Unit, String, Unit> change) {
         TextField field = new TextField();
         field.setPromptText(name.toLowerCase(Locale.ROOT));
+        field.getStyleClass().add("unit-text");
         field.setPrefColumnCount(9);
         field.setAccessibleText(name + " of the unit");
         field.setTooltip(new Tooltip(name + " of the unit; Enter takes it"));

@@ -61,10 +61,12 @@ final class StageRow extends VBox {
         frozen.setMinWidth(Region.USE_PREF_SIZE);
         frozen.setTooltip(new Tooltip("What is before sounds as it was rendered, and is locked"));
         showFrozen(false, false);
-        HBox heading = new HBox(10, name, frozen, gap, average, change);
+        HBox heading = new HBox(10, name, gap, average, change);
         heading.setAlignment(Pos.CENTER_LEFT);
         bar = new LevelBar(model.session().nominalDbfs());
-        getChildren().addAll(heading, control.node(), bar, figures);
+        Region between = new Region();
+        HBox.setHgrow(between, Priority.ALWAYS);
+        getChildren().addAll(heading, control.node(), bar, new HBox(figures, between, frozen));
     }
 
     Stage stage() {

@@ -323,10 +323,10 @@ class OutboardTest extends DrivenApplication {
 
     @Test
     void another_block_opens_the_interface_anew_and_asks_for_new_times() throws Exception {
-        assertThat(texts()).contains("6.7 ms");
+        assertThat(texts()).contains("6.7 ms in and out");
         port("Block", 128);
         until(() -> model().transport().portsProperty().get().roundTripFrames() == 192);
-        assertThat(texts()).contains("4.0 ms");
+        assertThat(texts()).contains("4.0 ms in and out");
         awaitLevels();
         assertThat(model().findingsProperty().get())
                 .filteredOn(finding -> finding.rule() == Finding.Rule.LOOP_NOT_TIMED)
