@@ -108,7 +108,7 @@ final class InterfaceLine extends HBox {
                                                 * open.roundTripFrames()
                                                 / model.session().sampleRateHz(),
                                         1,
-                                        false) + " ms");
+                                        false) + " ms in and out");
         showing = false;
     }
 
