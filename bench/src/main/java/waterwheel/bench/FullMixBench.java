@@ -88,7 +88,7 @@ final class FullMixBench {
         return new Curve(points);
     }
 
-    private static Session session(int tracks, int seconds, Path folder) throws Exception {
+    static Session session(int tracks, int seconds, Path folder) throws Exception {
         NoiseSession made = new NoiseSession(folder, seconds, SampleEncoding.FLOAT_32);
         Processor filters = Processor.usual(Equaliser.KIND)
                 .with("highPassHz", 60)

@@ -34,6 +34,8 @@ import waterwheel.core.units.PlainText;
             RecordCommand.class,
             FreezeCommand.class,
             UnfreezeCommand.class,
+            PackCommand.class,
+            UnpackCommand.class,
             StemsCommand.class,
             MixCommand.class
         })

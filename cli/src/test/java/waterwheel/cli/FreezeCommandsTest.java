@@ -101,18 +101,7 @@ class FreezeCommandsTest extends RunCommands {
         Session before = loaded();
         SplittableRandom random = new SplittableRandom(3);
         for (int round = 0; round < 5; round++) {
-            Process freezing = new ProcessBuilder(
-                            Path.of(System.getProperty("java.home"), "bin", "java")
-                                    .toString(),
-                            "-cp",
-                            System.getProperty("java.class.path"),
-                            Main.class.getName(),
-                            "freeze",
-                            session(),
-                            "tone")
-                    .redirectOutput(folder.resolve("printed").toFile())
-                    .redirectErrorStream(true)
-                    .start();
+            Process freezing = start("freeze", session(), "tone");
             freezing.waitFor(200 + random.nextInt(700), TimeUnit.MILLISECONDS);
             freezing.destroyForcibly().waitFor();
             Session found = loaded();

@@ -228,18 +228,7 @@ class HardwareCommandsTest extends RunCommands {
         Path captures = folder.resolve("song").resolve("captures");
         SplittableRandom random = new SplittableRandom(8);
         for (int round = 0; round < 5; round++) {
-            Process capture = new ProcessBuilder(
-                            Path.of(System.getProperty("java.home"), "bin", "java")
-                                    .toString(),
-                            "-cp",
-                            System.getProperty("java.class.path"),
-                            Main.class.getName(),
-                            "capture",
-                            session(),
-                            "tone")
-                    .redirectOutput(folder.resolve("printed").toFile())
-                    .redirectErrorStream(true)
-                    .start();
+            Process capture = start("capture", session(), "tone");
             capture.waitFor(250 + random.nextInt(700), TimeUnit.MILLISECONDS);
             capture.destroyForcibly().waitFor();
             Session found = loaded();
@@ -283,21 +272,7 @@ class HardwareCommandsTest extends RunCommands {
     @Test
     void a_kill_while_recording_leaves_a_session_that_opens_and_a_file_that_plays() throws Exception {
         Session before = loaded();
-        Process recording = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                        "-cp",
-                        System.getProperty("java.class.path"),
-                        Main.class.getName(),
-                        "record",
-                        session(),
-                        "tone",
-                        "--input",
-                        "4",
-                        "--for",
-                        "60")
-                .redirectOutput(folder.resolve("printed").toFile())
-                .redirectErrorStream(true)
-                .start();
+        Process recording = start("record", session(), "tone", "--input", "4", "--for", "60");
         Path file = folder.resolve("song")
                 .resolve("recordings")
                 .resolve(before.tracks().getFirst().id().value() + "-1.wav");

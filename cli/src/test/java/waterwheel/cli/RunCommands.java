@@ -12,6 +12,8 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Runs commands and reads what they printed. */
@@ -29,6 +31,20 @@ abstract class RunCommands {
                 new PrintStream(out, true, StandardCharsets.UTF_8),
                 new PrintStream(err, true, StandardCharsets.UTF_8),
                 args);
+    }
+
+    /** Starts a command in a process of its own, to be killed; what it prints goes to a file. */
+    Process start(String... args) throws Exception {
+        List<String> words = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-cp",
+                System.getProperty("java.class.path"),
+                Main.class.getName()));
+        words.addAll(List.of(args));
+        return new ProcessBuilder(words)
+                .redirectOutput(folder.resolve("printed").toFile())
+                .redirectErrorStream(true)
+                .start();
     }
 
     String out() {

@@ -59,6 +59,7 @@ public record Finding(
         PORT_TWICE(Severity.RISK),
         RETURN_LISTENED_TO(Severity.RISK),
         LISTENING_HOWLS(Severity.RISK),
+        FROZEN_OUT_OF_DATE(Severity.NOTE),
         CAPTURE_OUT_OF_DATE(Severity.RISK),
         LOOP_NOT_TIMED(Severity.RISK),
         LOOP_INVERTED(Severity.RISK),

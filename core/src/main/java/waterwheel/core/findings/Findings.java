@@ -5,7 +5,9 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.edit.GroupEdits;
+import waterwheel.core.freezing.Freezes;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
@@ -61,8 +63,27 @@ public final class Findings {
         new FlowFindings(levels, found).judge();
         new HardwareFindings(levels, found).judge();
         new InputFindings(levels.session(), found).judge();
+        levels.frozen().forEach(findings::judgeFrozen);
         new RideFindings(levels.session(), found).judge();
         return found.sorted(levels.session());
+    }
+
+    private void judgeFrozen(Freezes.Frozen frozen) {
+        if (frozen.state() == Freezes.State.FRESH) {
+            return;
+        }
+        Channel channel = levels.session().channel(frozen.channel());
+        found.add(
+                Finding.Rule.FROZEN_OUT_OF_DATE,
+                channel,
+                channel.name()
+                        + (frozen.state() == Freezes.State.LOST
+                                ? " is frozen, but its frozen sound is gone or holds something else"
+                                : " is frozen, and something that its sound hangs on is otherwise now")
+                        + ": it plays unfrozen.",
+                "Freeze it again, or unfreeze it.",
+                OptionalDouble.empty(),
+                FreezeLock.unfreeze(channel));
     }
 
     private void judgeTrack(Track track) {

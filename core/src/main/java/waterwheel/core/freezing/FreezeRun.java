@@ -16,6 +16,7 @@ import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.SignalKey;
+import waterwheel.core.engine.WrittenSignal;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.inserts.SlotId;
@@ -135,23 +136,10 @@ public final class FreezeRun {
                         SampleEncoding.FLOAT_32,
                         plan.lengthFrames());
                 writers.add(writer);
-                int late = plan.latencies().get(i);
-                latest = Math.max(latest, late);
-                long end = plan.lengthFrames() + late;
-                // What is late is written as much later, so that the file's first frame is the song's.
-                run.listen(i, (signal, at, frames) -> {
-                    int from = Math.clamp(late - at, 0, frames);
-                    int to = Math.clamp(end - at, 0, frames);
-                    if (to > from) {
-                        write(writer, signal, from, to - from);
-                    }
-                });
+                latest = Math.max(latest, plan.latencies().get(i));
+                WrittenSignal.of(run, i, writer);
             }
-            try {
-                run.stretch(0, plan.lengthFrames() + latest, progress);
-            } catch (Refused e) {
-                throw e.reason;
-            }
+            WrittenSignal.run(run, latest, progress);
             for (WavWriter writer : writers) {
                 writer.finish();
             }
@@ -159,25 +147,6 @@ public final class FreezeRun {
             for (WavWriter writer : writers) {
                 writer.close();
             }
-        }
-    }
-
-    private static void write(WavWriter writer, float[][] signal, int from, int count) {
-        try {
-            writer.write(signal, from, count);
-        } catch (AudioFileException e) {
-            throw new Refused(e);
-        }
-    }
-
-    /** Carries a refusal of the disk through the run. */
-    private static final class Refused extends RuntimeException {
-        private static final long serialVersionUID = 1L;
-        private final AudioFileException reason;
-
-        Refused(AudioFileException reason) {
-            super(reason);
-            this.reason = reason;
         }
     }
 

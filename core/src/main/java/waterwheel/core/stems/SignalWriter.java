@@ -8,7 +8,7 @@ import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanRun;
-import waterwheel.core.engine.SignalListener;
+import waterwheel.core.engine.WrittenSignal;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
@@ -43,48 +43,10 @@ public final class SignalWriter {
         PlanRun run = PlanRun.ofStretch(plan, media, team, BLOCK, wanted);
         try (AudioFileWriter writer =
                 AudioFileWriter.create(file, 2, plan.sampleRateHz(), format, plan.lengthFrames(), about)) {
-            // What is late is written as much later, so that the file's first frame is the song's.
-            Written written = new Written(writer, plan.latencies().get(index));
-            run.listen(index, written);
-            try {
-                run.stretch(0, plan.lengthFrames() + written.late, progress);
-            } catch (Refused e) {
-                throw e.reason;
-            }
+            WrittenSignal.of(run, index, writer);
+            WrittenSignal.run(run, plan.latencies().get(index), progress);
             writer.finish();
             return writer.limitedSamples();
-        }
-    }
-
-    /** Writes blocks as they come. */
-    private static final class Written implements SignalListener {
-        private final AudioFileWriter writer;
-        private final long late;
-
-        Written(AudioFileWriter writer, long late) {
-            this.writer = writer;
-            this.late = late;
-        }
-
-        @Override
-        public void hear(float[][] signal, long firstFrame, int frames) {
-            int skipped = Math.clamp(late - firstFrame, 0, frames);
-            try {
-                writer.write(signal, skipped, frames - skipped);
-            } catch (AudioFileException e) {
-                throw new Refused(e);
-            }
-        }
-    }
-
-    /** Carries a refusal of the disk through the run. */
-    private static final class Refused extends RuntimeException {
-        private static final long serialVersionUID = 1L;
-        private final AudioFileException reason;
-
-        Refused(AudioFileException reason) {
-            super(reason);
-            this.reason = reason;
         }
     }
 }

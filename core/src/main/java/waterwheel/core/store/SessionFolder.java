@@ -38,7 +38,8 @@ public final class SessionFolder {
     private static final String EARLIER = "earlier";
 
     /** Folders in a session's folder that are read from, and that nothing is rendered to. */
-    public static final List<String> READ_FOLDERS = List.of(AUDIO, EARLIER, "cache", "frozen", "captures");
+    public static final List<String> READ_FOLDERS =
+            List.of(AUDIO, EARLIER, "cache", "frozen", "captures", "recordings");
 
     /** Names of files that make a session; no render bears one. */
     public static final List<String> OWN_FILES = List.of(SESSION_FILE, UnsavedWork.FILE);
@@ -160,7 +161,7 @@ public final class SessionFolder {
         try {
             Files.createDirectories(folder);
             Leftovers.sweep(folder);
-            byte[] text = Json.pretty(SessionJson.write(session)).getBytes(StandardCharsets.UTF_8);
+            byte[] text = bytes(session);
             DurableFile.write(file, text, () -> {
                 if (Files.exists(file)) {
                     keepEarlier(file, folder.resolve(EARLIER));
@@ -172,6 +173,11 @@ public final class SessionFolder {
                     "Check the folder's rights and the space on the disk, or save to another folder.",
                     e);
         }
+    }
+
+    /** What a session's file holds. */
+    static byte[] bytes(Session session) {
+        return Json.pretty(SessionJson.write(session)).getBytes(StandardCharsets.UTF_8);
     }
 
     private static void keepEarlier(Path file, Path earlier) throws IOException {

@@ -27,9 +27,12 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
+import waterwheel.core.findings.Finding;
+import waterwheel.core.findings.Findings;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.processing.Equaliser;
 import waterwheel.core.processing.Limiter;
@@ -331,6 +334,12 @@ class FreezeTest {
         Session again = frozen(live, through(ONE, B));
         Signals.wav(folder.resolve("one.wav"), Sessions.RATE, SampleEncoding.FLOAT_32, Signals.noise(0.3, FRAMES, 9));
         assertThat(states(again)).containsExactly(Freezes.State.STALE);
+        Finding finding = Findings.of(SessionMeasurement.of(again, folder, Progress.NONE)).stream()
+                .filter(one -> one.rule() == Finding.Rule.FROZEN_OUT_OF_DATE)
+                .findFirst()
+                .orElseThrow();
+        assertThat(finding.sentence()).startsWith("one is frozen").endsWith("it plays unfrozen.");
+        assertThat(states(finding.remedy().orElseThrow().apply(again))).isEmpty();
         assertThat(mix(again)).isDeepEqualTo(new Renders(folder).mix(live));
     }
 

@@ -45,7 +45,7 @@ public enum Step {
                     UNIT_LEVEL,
                     LOOP_NOISE,
                     LOOP_FRACTION -> OUTBOARD;
-            case UNMATCHED_INSERT -> BLEND;
+            case UNMATCHED_INSERT, FROZEN_OUT_OF_DATE -> BLEND;
             case RIDE_CLICKS, RIDE_AT_END, RIDE_UNHEARD, RIDE_STANDS -> RIDES;
             case MISSING_FILE,
                     NOT_NUMBERS,

@@ -248,6 +248,7 @@ final class IntakeRow extends ChannelRow {
                                 PORT_TWICE,
                                 RETURN_LISTENED_TO,
                                 LISTENING_HOWLS,
+                                FROZEN_OUT_OF_DATE,
                                 CAPTURE_OUT_OF_DATE,
                                 LOOP_NOT_TIMED,
                                 LOOP_INVERTED,

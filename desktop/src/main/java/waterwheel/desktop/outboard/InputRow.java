@@ -89,7 +89,7 @@ final class InputRow extends VBox {
         listen.setOnAction(event -> {
             Listen chosen = listen.getValue();
             if (!showing && chosen != null) {
-                now().ifPresent(t -> model.edit(InputEdits.listen(t, chosen)));
+                now().ifPresent(t -> model.listen(t, chosen));
             }
         });
 

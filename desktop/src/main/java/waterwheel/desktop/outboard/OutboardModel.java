@@ -33,6 +33,7 @@ import waterwheel.core.recall.RecallSheet;
 import waterwheel.core.recording.FeedbackCheck;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Listen;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.simulation.RackPort;
@@ -236,6 +237,16 @@ final class OutboardModel {
 
     void resetInputMeters() {
         model.transport().resetInputMeters();
+    }
+
+    /** Sets when a track's input is heard, and warns of what a microphone may hear of it. */
+    void listen(Track track, Listen listen) {
+        model.edit(InputEdits.listen(track, listen));
+        if (listen != Listen.NEVER) {
+            model.tell(
+                    track.name() + " is heard as it comes in. If a microphone of it hears the loudspeakers, it howls:"
+                            + " \u201cHowl?\u201d finds out how far it is from that.");
+        }
     }
 
     void checkFeedback(Track track) {

@@ -37,6 +37,7 @@ class InputsTest extends DrivenApplication {
                 return session.withRack(session.rack().withCables(cables).withMonitorPair(4));
             }));
             desk().window().show(Step.OUTBOARD);
+            model().transport().seek(0);
         });
     }
 
@@ -101,6 +102,7 @@ class InputsTest extends DrivenApplication {
         assertThat(texts()).anyMatch(text -> text.contains("headphones"));
         robot.interact(() -> listen().setValue(Listen.ALWAYS));
         assertThat(fed().input().orElseThrow().listen()).isEqualTo(Listen.ALWAYS);
+        assertThat(texts()).anyMatch(text -> text.contains("hears the loudspeakers, it howls"));
         awaitLevels();
         Finding finding = model().findingsProperty().get().stream()
                 .filter(one -> one.rule() == Finding.Rule.LISTENING_HOWLS)
