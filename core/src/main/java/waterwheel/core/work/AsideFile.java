@@ -29,14 +29,15 @@ public record AsideFile(Path target, Path path) {
     /**
      * Writes a whole file.
      *
-     * @throws IOException if the disk refuses; nothing is left behind, and a file of the same name is as it was
+     * @throws IOException if the disk refuses; nothing is left behind, as after a stop, and a file of the same name is as
+     *     it was
      */
     public static void write(Path target, Writing writing) throws IOException {
         AsideFile file = new AsideFile(target);
         try {
             writing.to(file.path());
             file.complete();
-        } catch (IOException e) {
+        } catch (IOException | RuntimeException e) {
             file.remove();
             throw e;
         }
