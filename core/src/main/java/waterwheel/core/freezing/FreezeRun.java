@@ -26,6 +26,7 @@ import waterwheel.core.session.Freeze;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.work.AsideFile;
 import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
@@ -40,6 +41,8 @@ public final class FreezeRun {
 
     private static final int BLOCK = 2_048;
     private static final String ENDING = ".wav";
+    /** Of what is noted of a file. */
+    private static final String NOTE = ".note";
 
     private FreezeRun() {}
 
@@ -140,6 +143,7 @@ public final class FreezeRun {
                 WrittenSignal.of(run, i, writer);
             }
             WrittenSignal.run(run, latest, progress);
+            progress.check();
             for (WavWriter writer : writers) {
                 writer.finish();
             }
@@ -168,12 +172,27 @@ public final class FreezeRun {
                     channel.planes(),
                     plan.sampleRateHz(),
                     SampleEncoding.FLOAT_32.label(),
-                    ContentHash.of(file),
+                    hash(file),
                     Files.getLastModifiedTime(file).toMillis(),
                     Optional.empty());
         } catch (IOException e) {
             throw AudioFileException.cannotWrite(file, e);
         }
+    }
+
+    /** A file's hash, noted beside it with the time of the file, so that it is read for it only once. */
+    private static String hash(Path file) throws IOException {
+        Path note = file.resolveSibling(String.valueOf(file.getFileName()).replace(ENDING, NOTE));
+        String time = Files.getLastModifiedTime(file).toMillis() + " ";
+        if (Files.isRegularFile(note)) {
+            String noted = Files.readString(note);
+            if (noted.startsWith(time) && noted.length() < 200) {
+                return noted.substring(time.length());
+            }
+        }
+        String hash = ContentHash.of(file);
+        AsideFile.write(note, path -> Files.writeString(path, time + hash));
+        return hash;
     }
 
     /** Removes frozen sounds that a session does not play; once it is saved, and never what others put there. */
@@ -185,8 +204,9 @@ public final class FreezeRun {
         try (Stream<Path> files = Files.list(from)) {
             for (Path file : files.toList()) {
                 String name = String.valueOf(file.getFileName());
-                boolean ours = name.matches("[0-9a-f]{32}\\.wav");
-                if (ours && session.sources().stream().noneMatch(s -> s.path().equals(FOLDER + "/" + name))) {
+                boolean ours = name.matches("[0-9a-f]{32}\\.(wav|note)");
+                String path = FOLDER + "/" + name.replace(NOTE, ENDING);
+                if (ours && session.sources().stream().noneMatch(s -> s.path().equals(path))) {
                     Files.delete(file);
                 }
             }

@@ -3,6 +3,7 @@ package waterwheel.core.ports;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
 import javax.sound.sampled.AudioFormat;
 import javax.sound.sampled.AudioSystem;
 import javax.sound.sampled.DataLine;
@@ -21,8 +22,11 @@ import waterwheel.core.errors.DeviceException;
 public final class JavaSoundPort implements AudioPort {
     /** Enough for a system whose threads are not timed to the sample. */
     private static final int BUFFERED_BLOCKS = 8;
-    /** What devices are asked for, the most first. */
+    /** What a device that one chose is asked for, the most first. */
     private static final int[] CHANNELS = {32, 24, 20, 18, 16, 14, 12, 10, 8, 6, 4, 2};
+
+    /** The system's usual device takes any number, and mixes what is beyond two in ways that nobody asked for. */
+    private static final int[] USUAL_CHANNELS = {2};
 
     private static final int[] BITS = {24, 16};
     /** Longer than that between two blocks is a pause. */
@@ -79,7 +83,7 @@ public final class JavaSoundPort implements AudioPort {
     /** Whether the device is there and takes the rate. */
     public static boolean available(String device, int sampleRateHz) {
         try {
-            return format(lines(device), SourceDataLine.class, sampleRateHz) != null;
+            return format(device, lines(device), SourceDataLine.class, sampleRateHz) != null;
         } catch (RuntimeException | LinkageError e) {
             return false;
         }
@@ -116,12 +120,10 @@ public final class JavaSoundPort implements AudioPort {
     }
 
     /** The format with the most channels and bits that there is a line for; null where there is none. */
-    private static @Nullable AudioFormat format(Lines lines, Class<? extends DataLine> kind, int sampleRateHz) {
-        boolean mono = kind == TargetDataLine.class;
-        int[] channels = mono ? Arrays.copyOf(CHANNELS, CHANNELS.length + 1) : CHANNELS;
-        if (mono) {
-            channels[CHANNELS.length] = 1;
-        }
+    private static @Nullable AudioFormat format(
+            String device, Lines lines, Class<? extends DataLine> kind, int sampleRateHz) {
+        IntStream most = Arrays.stream(device.isEmpty() ? USUAL_CHANNELS : CHANNELS);
+        int[] channels = (kind == TargetDataLine.class ? IntStream.concat(most, IntStream.of(1)) : most).toArray();
         for (int count : channels) {
             for (int bits : BITS) {
                 AudioFormat format = new AudioFormat(sampleRateHz, bits, count, true, false);
@@ -172,7 +174,7 @@ public final class JavaSoundPort implements AudioPort {
         gone = false;
         clock = new PacedClock(sampleRateHz);
         try {
-            AudioFormat format = format(lines, SourceDataLine.class, sampleRateHz);
+            AudioFormat format = format(device, lines, SourceDataLine.class, sampleRateHz);
             if (format == null) {
                 throw new IllegalArgumentException("no line");
             }
@@ -199,7 +201,7 @@ public final class JavaSoundPort implements AudioPort {
 
     /** A device that only gives out is no trouble. */
     private void openInput(int sampleRateHz) {
-        AudioFormat format = format(lines, TargetDataLine.class, sampleRateHz);
+        AudioFormat format = format(device, lines, TargetDataLine.class, sampleRateHz);
         if (format == null) {
             return;
         }

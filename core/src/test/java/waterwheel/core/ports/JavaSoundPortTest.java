@@ -104,7 +104,7 @@ class JavaSoundPortTest {
     @ParameterizedTest
     @CsvSource({"8, 24, 1e-6", "8, 16, 4e-5", "2, 24, 1e-6", "4, 16, 4e-5"})
     void every_output_comes_in_by_its_own_input_always_as_late(int channels, int bits, double step) throws Exception {
-        JavaSoundPort port = new JavaSoundPort("", new Device(channels, channels, bits));
+        JavaSoundPort port = new JavaSoundPort("Box", new Device(channels, channels, bits));
         port.open(48_000, BLOCK);
         assertThat(port.outputs()).isEqualTo(channels);
         assertThat(port.inputs()).isEqualTo(channels);
@@ -152,6 +152,14 @@ class JavaSoundPortTest {
             assertThat(in[0][0]).isCloseTo(1, within(1e-4f));
             assertThat(in[1][0]).isCloseTo(-1, within(1e-4f));
         }
+    }
+
+    @Test
+    void the_usual_device_is_taken_as_stereo_however_much_it_says_it_has() throws Exception {
+        JavaSoundPort port = new JavaSoundPort("", new Device(32, 32, 24));
+        port.open(48_000, BLOCK);
+        assertThat(port.outputs()).isEqualTo(2);
+        assertThat(port.inputs()).isEqualTo(2);
     }
 
     @Test
