@@ -52,7 +52,7 @@ final class InputList extends VBox {
         session.keep(session.recordings().markedProperty().subscribe(marked -> showRows()));
         session.transport().listen((peaks, seconds) -> {
             if (getScene() != null) {
-                rows.forEach(row -> row.showLevel(session.transport(), seconds));
+                rows.forEach(row -> row.showLevel(session.transport()));
             }
         });
         getChildren().addAll(header(), zone(), lines);

@@ -8,6 +8,7 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -82,10 +83,17 @@ final class InputRow extends VBox {
         meter.setMinWidth(80);
         HBox.setHgrow(meter, Priority.ALWAYS);
         bar.setOnMouseClicked(event -> model.resetInputMeters());
+        bar.setFocusTraversable(true);
+        bar.setOnKeyPressed(event -> {
+            if (event.getCode() == KeyCode.ENTER) {
+                model.resetInputMeters();
+                event.consume();
+            }
+        });
         Tooltip.install(
                 bar,
                 new Tooltip("The level of what comes in, whether or not it is heard; the tick holds the"
-                        + " highest sample. A click begins anew."));
+                        + " highest sample. A click, or Enter, begins anew."));
         listen.setOnAction(event -> {
             Listen chosen = listen.getValue();
             if (!showing && chosen != null) {
@@ -136,7 +144,7 @@ final class InputRow extends VBox {
     }
 
     /** Shows the level of what comes in now. */
-    void showLevel(Transport transport, double seconds) {
+    void showLevel(Transport transport) {
         now().flatMap(Track::input).ifPresent(input -> {
             List<ChannelMeter> all = transport.inputMeters();
             int from = Math.min(input.port() - 1, all.size());
