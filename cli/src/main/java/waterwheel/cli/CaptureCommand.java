@@ -24,11 +24,9 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
-import waterwheel.core.simulation.RackPort;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.SessionLock;
-import waterwheel.core.units.LevelText;
 
 @Command(
         name = "capture",
@@ -68,7 +66,8 @@ final class CaptureCommand implements Callable<Integer> {
             List<List<HardwareSlot>> passes = Captures.passes(session, wanting);
             sayPasses(session, passes.size());
             Kept kept = new Kept(lock, read);
-            Console.withProgress("Capturing", progress -> run(session).run(session, wanting, kept, progress));
+            Console.withProgress("Capturing", progress -> CaptureRun.of(session, options.folder())
+                    .run(session, wanting, kept, progress));
             List<SlotState> now = states(kept.saved.session());
             tell(session, kept.all, now);
             return now.stream().anyMatch(SlotState::open) ? 1 : 0;
@@ -80,7 +79,8 @@ final class CaptureCommand implements Callable<Integer> {
         int passes = passes(session, shares);
         sayPasses(session, passes);
         Kept kept = new Kept(lock, read);
-        Console.withProgress("Capturing", progress -> run(session).runStems(session, shares, kept, progress));
+        Console.withProgress("Capturing", progress -> CaptureRun.of(session, options.folder())
+                .runStems(session, shares, kept, progress));
         tell(session, kept.all, states(kept.saved.session()));
         return passes(kept.saved.session(), shares) == 0 ? 0 : 1;
     }
@@ -93,16 +93,8 @@ final class CaptureCommand implements Callable<Integer> {
 
     private void sayPasses(Session session, int passes) {
         if (passes > 0 && !options.json()) {
-            Console.say("Capturing in " + passes + (passes == 1 ? " pass" : " passes") + ", "
-                    + LevelText.time(passes * CaptureRun.seconds(session)) + " in real time.");
+            Console.say("Capturing in " + CaptureRun.inWords(passes, session) + ".");
         }
-    }
-
-    private CaptureRun run(Session session) {
-        return new CaptureRun(
-                options.folder(),
-                RackPort.fast(session.rack(), session.sampleRateHz()),
-                session.rack().blockFrames());
     }
 
     /** Saves each pass by itself, so that a stop loses none. */

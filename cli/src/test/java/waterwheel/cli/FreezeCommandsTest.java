@@ -12,8 +12,6 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
-import waterwheel.core.audiofile.SampleEncoding;
-import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Compressor;
@@ -24,14 +22,6 @@ import waterwheel.core.store.SessionFolder;
 /** Freezing from the command line. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class FreezeCommandsTest extends RunCommands {
-    private String session() {
-        return folder.resolve("song").toString();
-    }
-
-    private Session loaded() throws Exception {
-        return SessionFolder.load(folder.resolve("song")).session();
-    }
-
     private byte[] mix() throws Exception {
         Path file = folder.resolve("mix.wav");
         assertThat(run("mix", session(), "--out", file.toString(), "--format", "32f"))
@@ -41,16 +31,7 @@ class FreezeCommandsTest extends RunCommands {
 
     @BeforeEach
     void a_session_of_a_tone_through_two_slots() throws Exception {
-        Path file = folder.resolve("tone.wav");
-        float[][] planes = new float[1][48_000];
-        for (int i = 0; i < planes[0].length; i++) {
-            planes[0][i] = (float) (0.1 * Math.sin(2 * Math.PI * 440 * i / 48_000));
-        }
-        try (WavWriter writer = WavWriter.create(file, 1, 48_000, SampleEncoding.PCM_24, planes[0].length)) {
-            writer.write(planes, 0, planes[0].length);
-            writer.finish();
-        }
-        assertThat(run("new", session(), file.toString())).isZero();
+        newSessionOfATone();
         Session session = loaded();
         SessionFolder.save(
                 session.withStrip(

@@ -18,8 +18,6 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
-import waterwheel.core.audiofile.SampleEncoding;
-import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.HardwareLoop;
@@ -41,26 +39,9 @@ class HardwareCommandsTest extends RunCommands {
         return out() + err();
     }
 
-    private String session() {
-        return folder.resolve("song").toString();
-    }
-
-    private Session loaded() throws Exception {
-        return SessionFolder.load(folder.resolve("song")).session();
-    }
-
     @BeforeEach
     void a_session_with_one_loop_through_a_cable() throws Exception {
-        Path file = folder.resolve("tone.wav");
-        float[][] planes = new float[1][48_000];
-        for (int i = 0; i < planes[0].length; i++) {
-            planes[0][i] = (float) (0.1 * Math.sin(2 * Math.PI * 440 * i / 48_000));
-        }
-        try (WavWriter writer = WavWriter.create(file, 1, 48_000, SampleEncoding.PCM_24, planes[0].length)) {
-            writer.write(planes, 0, planes[0].length);
-            writer.finish();
-        }
-        assertThat(run("new", session(), file.toString())).isZero();
+        newSessionOfATone();
         ChannelId tone = loaded().tracks().getFirst().id();
         Session session = loaded().withRack(
                         new Rack(Driver.SIMULATED, 1, List.of(), List.of(), List.of(new Cable(Optional.empty(), 3, 4))))

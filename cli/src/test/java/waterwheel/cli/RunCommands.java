@@ -15,6 +15,10 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.WavWriter;
+import waterwheel.core.session.Session;
+import waterwheel.core.store.SessionFolder;
 
 /** Runs commands and reads what they printed. */
 abstract class RunCommands {
@@ -45,6 +49,28 @@ abstract class RunCommands {
                 .redirectOutput(folder.resolve("printed").toFile())
                 .redirectErrorStream(true)
                 .start();
+    }
+
+    String session() {
+        return folder.resolve("song").toString();
+    }
+
+    Session loaded() throws Exception {
+        return SessionFolder.load(folder.resolve("song")).session();
+    }
+
+    /** Makes a session of one second of a tone. */
+    void newSessionOfATone() throws Exception {
+        Path file = folder.resolve("tone.wav");
+        float[][] planes = new float[1][48_000];
+        for (int i = 0; i < planes[0].length; i++) {
+            planes[0][i] = (float) (0.1 * Math.sin(2 * Math.PI * 440 * i / 48_000));
+        }
+        try (WavWriter writer = WavWriter.create(file, 1, 48_000, SampleEncoding.PCM_24, planes[0].length)) {
+            writer.write(planes, 0, planes[0].length);
+            writer.finish();
+        }
+        assertThat(run("new", session(), file.toString())).isZero();
     }
 
     String out() {

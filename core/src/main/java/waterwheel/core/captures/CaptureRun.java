@@ -19,8 +19,10 @@ import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.ports.AudioPort;
 import waterwheel.core.session.Session;
+import waterwheel.core.simulation.RackPort;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.LevelText;
 import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
@@ -52,6 +54,20 @@ public final class CaptureRun {
         this.folder = folder;
         this.port = port;
         block = blockFrames;
+    }
+
+    /** Makes a run through the interface that a session has, as fast as that goes. */
+    public static CaptureRun of(Session session, Path folder) {
+        return new CaptureRun(
+                folder,
+                RackPort.fast(session.rack(), session.sampleRateHz()),
+                session.rack().blockFrames());
+    }
+
+    /** What some passes take, in words. */
+    public static String inWords(int passes, Session session) {
+        return passes + (passes == 1 ? " pass, " : " passes, ") + LevelText.time(passes * seconds(session))
+                + " in real time";
     }
 
     /** Keeps what a pass brought. */

@@ -17,7 +17,6 @@ import waterwheel.core.errors.RenderException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.rack.Capture;
 import waterwheel.core.rack.Loop;
-import waterwheel.core.rack.StemCapture;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 
@@ -110,9 +109,7 @@ public final class Captures {
             madeOf = madeOf.isEmpty() ? name : madeOf;
             if (reaching.get(returned(plan, slot, whole)) && !plan.silent(sent)) {
                 used = true;
-                Optional<Capture> played = stem && !whole
-                        ? loop.shares().stream().map(StemCapture::capture).findFirst()
-                        : loop.capture();
+                Optional<Capture> played = stem && !whole ? loop.share() : loop.capture();
                 known &= played.isPresent() || session.channel(slot.channel()) instanceof Track;
                 right &= played.map(Capture::madeOf).equals(Optional.of(name));
             }

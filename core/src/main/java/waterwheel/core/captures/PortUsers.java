@@ -61,11 +61,7 @@ public final class PortUsers {
             all.add(PortSide.INPUT, loop.returns(planes), new User.Slot(slot));
         }
         for (Track track : session.tracks()) {
-            track.input()
-                    .ifPresent(input -> all.add(
-                            PortSide.INPUT,
-                            IntStream.range(input.port(), input.port() + track.planes()),
-                            new User.Fed(track)));
+            track.input().ifPresent(input -> all.add(PortSide.INPUT, input.ports(track.planes()), new User.Fed(track)));
         }
         all.add(session.rack().monitorPair(), new User.Monitor());
         for (Channel channel : session.channels()) {

@@ -1,12 +1,10 @@
 package waterwheel.core.captures;
 
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import waterwheel.core.audiofile.ContentHash;
+import waterwheel.core.audiofile.RecordedFile;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.engine.Plan;
@@ -18,14 +16,10 @@ import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.rack.Capture;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
-import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
 
 /** The recording of one slot in a pass: what comes back into a file, and how loud is what was sent. */
 final class Take implements AutoCloseable {
-    /** Nearer to full scale than this a converter has clipped. */
-    private static final float FULL_SCALE = 0.999_999f;
-
     private final HardwareSlot slot;
     private final int sent;
     private final int returned;
@@ -60,17 +54,8 @@ final class Take implements AutoCloseable {
      */
     static Take begin(Path folder, Session session, Plan plan, HardwareSlot slot, long frames)
             throws AudioFileException {
-        try {
-            Files.createDirectories(folder);
-        } catch (IOException e) {
-            throw AudioFileException.cannotWrite(folder, e);
-        }
-        String name = slot.channel().value() + "-" + slot.slot().value() + "-";
-        int number = 1;
-        while (Files.exists(folder.resolve(name + number + ".wav"))) {
-            number++;
-        }
-        return new Take(slot, session, plan, frames, folder.resolve(name + number + ".wav"));
+        String name = slot.channel().value() + "-" + slot.slot().value();
+        return new Take(slot, session, plan, frames, RecordedFile.free(folder, name));
     }
 
     int returned() {
@@ -92,9 +77,7 @@ final class Take implements AutoCloseable {
         float[][] back = run.signal(returned);
         writer.write(back, from, end - from);
         for (float[] plane : back) {
-            for (int i = from; i < end; i++) {
-                clipped += Math.abs(plane[i]) >= FULL_SCALE ? 1 : 0;
-            }
+            clipped += RecordedFile.clipped(plane, from, end);
         }
         int songEnd = Math.clamp(late + songFrames - at, 0, count);
         if (songEnd > from) {
@@ -119,28 +102,13 @@ final class Take implements AutoCloseable {
                 .orElseThrow()
                 .madeOf();
         Figures figures = Figures.of(meter.finish());
-        SourceId id =
-                SourceId.free("capture-" + String.valueOf(file.getFileName()).replace(".wav", ""), taken);
-        try {
-            AudioSource source = new AudioSource(
-                    id,
-                    folder + "/" + file.getFileName(),
-                    frames,
-                    planes,
-                    rate,
-                    SampleEncoding.FLOAT_32.label(),
-                    ContentHash.of(file),
-                    Files.getLastModifiedTime(file).toMillis(),
-                    Optional.empty());
-            return new Captured(
-                    slot,
-                    source,
-                    new Capture(id, madeOf, figures.averageDbfs(), figures.samplePeakDbfs()),
-                    stem,
-                    clipped);
-        } catch (IOException e) {
-            throw AudioFileException.cannotWrite(file, e);
-        }
+        SourceId id = SourceId.free("capture-" + RecordedFile.stem(file), taken);
+        return new Captured(
+                slot,
+                RecordedFile.source(id, folder, file, frames, planes, rate),
+                new Capture(id, madeOf, figures.averageDbfs(), figures.samplePeakDbfs()),
+                stem,
+                clipped);
     }
 
     @Override

@@ -71,8 +71,7 @@ final class DemoOutboard {
                 .apply(session);
         session = timed(session, progress.part(0, 0.2));
         Set<HardwareSlot> all = new LinkedHashSet<>(HardwareSlot.of(session));
-        return new CaptureRun(folder, RackPort.fast(session.rack(), session.sampleRateHz()), Device.USUAL_BLOCK_FRAMES)
-                .run(session, all, captured -> {}, progress.part(0.2, 1));
+        return CaptureRun.of(session, folder).run(session, all, captured -> {}, progress.part(0.2, 1));
     }
 
     private static Session slot(

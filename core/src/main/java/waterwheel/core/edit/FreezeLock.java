@@ -1,9 +1,12 @@
 package waterwheel.core.edit;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
@@ -13,6 +16,7 @@ import waterwheel.core.session.Freeze;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
+import waterwheel.core.sources.SourceId;
 
 /**
  * What lies in a frozen sound is locked: of a channel its feed, polarity, trim and slots up to the frozen one; of what
@@ -55,27 +59,26 @@ public final class FreezeLock {
                 out = out.withStrip(id, strip -> strip.withFreeze(Optional.empty()));
             }
         }
-        Session left = out;
+        Set<SourceId> gone = sources(session);
+        gone.removeAll(sources(out));
         return out.withSources(out.sources().stream()
-                .filter(source -> session.channels().stream()
-                                .flatMap(c -> c.strip().freeze().stream())
-                                .noneMatch(freeze -> freeze.source().equals(source.id()))
-                        || left.channels().stream()
-                                .flatMap(c -> c.strip().freeze().stream())
-                                .anyMatch(freeze -> freeze.source().equals(source.id())))
+                .filter(source -> !gone.contains(source.id()))
                 .toList());
     }
 
+    /** The files of all frozen sounds. */
+    public static Set<SourceId> sources(Session session) {
+        return session.channels().stream()
+                .flatMap(channel -> channel.strip().freeze().stream())
+                .map(Freeze::source)
+                .collect(Collectors.toCollection(HashSet::new));
+    }
+
     private static String through(Channel channel) {
-        return channel.strip().frozenInserts().isEmpty()
+        List<Insert> frozen = channel.strip().frozenInserts();
+        return frozen.isEmpty()
                 ? ""
-                : " through its "
-                        + channel.strip()
-                                .frozenInserts()
-                                .getLast()
-                                .processor()
-                                .kind()
-                                .label();
+                : " through its " + frozen.getLast().processor().kind().label();
     }
 
     private static List<Object> locked(Session session, Channel channel) {

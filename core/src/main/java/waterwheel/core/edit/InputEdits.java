@@ -65,11 +65,11 @@ public final class InputEdits {
     private static Edit feed(String name, Track track, Function<Track, Feed> change) {
         return new Edit(
                 name,
-                session -> session.withChannels(session.channels().stream()
-                        .map(channel -> channel.id().equals(track.id()) && channel instanceof Track now
-                                ? now.withFeed(change.apply(now))
-                                : channel)
-                        .toList()));
+                session -> session.find(track.id()).isEmpty()
+                        ? session
+                        : session.withChannel(
+                                track.id(),
+                                channel -> channel instanceof Track now ? now.withFeed(change.apply(now)) : channel));
     }
 
     private static String words(int port, int planes) {

@@ -10,7 +10,6 @@ import waterwheel.core.path.Stage;
 import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.rack.Capture;
 import waterwheel.core.rack.Loop;
-import waterwheel.core.rack.StemCapture;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
@@ -54,15 +53,13 @@ final class LoopSignals {
     /**
      * What comes back of what is sent, beside what does not leave. While it is bypassed, all is as late as ever. A loop of
      * which nothing is known passes nothing.
+     *
+     * @param before what the slot gets
+     * @param out the same with its send gain
      */
-    Signal.Edge through(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
+    Signal.Edge through(Channel channel, Signal.Edge before, Signal.Edge out, Insert insert, boolean aside) {
         int planes = channel.planes();
         String slot = insert.id().value();
-        Signal.Edge out = insert.rides()
-                .active(Insert.INPUT.key())
-                .map(ride ->
-                        moving.through(channel, before, new Motion.Level(List.of(ride), 0, 1), "input " + slot, aside))
-                .orElseGet(() -> before.times(Decibels.toFactor(insert.inputDb())));
         int sent = plan.addSum(new SignalId(channel.id(), SignalId.Point.SENT, slot, aside), planes, out);
         plan.note(channel.id(), aside, Stage.SENT, slot, Signal.Edge.straight(sent, planes));
         int back = returned(channel, insert, sent, aside);
@@ -126,16 +123,11 @@ final class LoopSignals {
         }
         // Of the share of a stem that is silent nothing comes back.
         boolean sounds = played || !plan.silent(Signal.Edge.straight(sent, planes));
-        Optional<Capture> plays = stem && !aside ? share(loop).or(loop::capture) : loop.capture();
+        Optional<Capture> plays = stem && !aside ? loop.share().or(loop::capture) : loop.capture();
         List<Clip> recorded = plays.filter(any -> sounds)
                 .map(capture -> List.of(recorded(capture, late)))
                 .orElse(List.of());
         return plan.add(new Signal.Source(id, planes, recorded), 0, !sounds);
-    }
-
-    /** What a stem's plan plays of it, instead of what came back of the whole. */
-    private static Optional<Capture> share(Loop loop) {
-        return loop.shares().stream().map(StemCapture::capture).findFirst();
     }
 
     /** A capture on the song's line: what came back of the song's first frame lies at 0. */

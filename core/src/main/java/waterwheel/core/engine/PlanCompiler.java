@@ -417,9 +417,6 @@ public final class PlanCompiler {
     }
 
     private Signal.Edge throughInsert(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
-        if (insert.processor().kind().loops()) {
-            return loops.through(channel, before, insert, aside);
-        }
         Signal.Edge edge = insert.rides()
                 .active(Insert.INPUT.key())
                 .map(ride -> moving(
@@ -427,6 +424,9 @@ public final class PlanCompiler {
                         new Motion.Level(List.of(ride), 0, 1),
                         ridden(channel, "input " + insert.id().value(), aside)))
                 .orElseGet(() -> before.times(Decibels.toFactor(insert.inputDb())));
+        if (insert.processor().kind().loops()) {
+            return loops.through(channel, before, edge, insert, aside);
+        }
         OptionalInt key = keyOf(channel, insert);
         int latency = plan.latency(edge.from());
         if (key.isPresent()) {

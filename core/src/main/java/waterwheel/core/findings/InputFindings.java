@@ -1,5 +1,6 @@
 package waterwheel.core.findings;
 
+import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 import waterwheel.core.captures.PortUsers;
@@ -35,16 +36,16 @@ final class InputFindings {
     }
 
     private void judgeReturn(Track track, Feed.Input input) {
-        for (int port = input.port(); port < input.port() + track.planes(); port++) {
-            users.of(PortSide.INPUT, port).stream()
-                    .filter(PortUsers.User.Slot.class::isInstance)
-                    .findFirst()
-                    .ifPresent(slot -> add(
-                            Finding.Rule.RETURN_LISTENED_TO,
-                            track,
-                            track.name() + " listens to what comes back to " + slot.label(session)
-                                    + ": it is heard twice, and not in the same moment."));
-        }
+        input.ports(track.planes())
+                .mapToObj(port -> users.of(PortSide.INPUT, port).stream()
+                        .filter(PortUsers.User.Slot.class::isInstance)
+                        .findFirst())
+                .flatMap(Optional::stream)
+                .forEach(slot -> add(
+                        Finding.Rule.RETURN_LISTENED_TO,
+                        track,
+                        track.name() + " listens to what comes back to " + slot.label(session)
+                                + ": it is heard twice, and not in the same moment."));
     }
 
     /** On the simulated interface the cables are known; with real ones a check in Outboard finds out. */
@@ -63,7 +64,7 @@ final class InputFindings {
             for (int c = 0; c < channels; c++) {
                 boolean leaves = cable.output() + c == monitor || cable.output() + c == monitor + 1;
                 int port = cable.input() + c;
-                if (leaves && port >= input.port() && port < input.port() + track.planes()) {
+                if (leaves && input.ports(track.planes()).anyMatch(fed -> fed == port)) {
                     add(
                             Finding.Rule.LISTENING_HOWLS,
                             track,

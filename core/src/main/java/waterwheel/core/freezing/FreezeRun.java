@@ -9,13 +9,13 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
 import waterwheel.core.audiofile.ContentHash;
+import waterwheel.core.audiofile.RecordedFile;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
-import waterwheel.core.engine.SignalKey;
 import waterwheel.core.engine.WrittenSignal;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.WaterwheelException;
@@ -40,7 +40,6 @@ public final class FreezeRun {
     public static final String FOLDER = "frozen";
 
     private static final int BLOCK = 2_048;
-    private static final String ENDING = ".wav";
     /** Of what is noted of a file. */
     private static final String NOTE = ".note";
 
@@ -82,39 +81,30 @@ public final class FreezeRun {
     public static List<Rendered> run(Session session, Path folder, List<Wanted> wanted, Progress progress)
             throws WaterwheelException {
         Path into = folder.resolve(FOLDER);
-        try {
-            Files.createDirectories(into);
-        } catch (IOException e) {
-            throw AudioFileException.cannotWrite(into, e);
-        }
+        RecordedFile.makeFolder(into);
         Leftovers.sweep(into);
         try (Media media = Media.open(session, folder);
                 Team team = Team.ofAllProcessors()) {
-            Plan plan = PlanCompiler.compile(session);
-            int first = plan.signals().size();
-            for (Wanted one : wanted) {
-                plan = new FrozenPoint(session.channel(one.channel()), one.through()).in(plan);
-            }
-            List<SignalKey> keys = SignalKey.ofContent(plan, media);
+            List<FrozenPoint> points = wanted.stream()
+                    .map(one -> new FrozenPoint(session.channel(one.channel()), one.through()))
+                    .toList();
+            Plan plan = FrozenPoint.in(PlanCompiler.compile(session), points);
+            int first = plan.signals().size() - points.size();
+            List<String> madeOf = FrozenPoint.madeOf(plan, points, media);
             List<Path> files = new ArrayList<>();
             BitSet missing = new BitSet();
             for (int i = 0; i < wanted.size(); i++) {
-                Path file = into.resolve(keys.get(first + i).hex() + ENDING);
+                Path file = into.resolve(madeOf.get(i) + RecordedFile.ENDING);
                 missing.set(first + i, !Files.isRegularFile(file) && !files.contains(file));
                 files.add(file);
             }
             render(plan, media, team, missing, first, files, progress);
             List<Rendered> all = new ArrayList<>();
             for (int i = 0; i < wanted.size(); i++) {
-                Channel channel = session.channel(wanted.get(i).channel());
+                Channel channel = points.get(i).channel();
                 AudioSource source = source(session, plan, channel, files.get(i));
                 all.add(new Rendered(
-                        channel.id(),
-                        new Freeze(
-                                wanted.get(i).through(),
-                                source.id(),
-                                keys.get(first + i).hex()),
-                        source));
+                        channel.id(), new Freeze(wanted.get(i).through(), source.id(), madeOf.get(i)), source));
             }
             progress.at(1);
             return all;
@@ -156,8 +146,7 @@ public final class FreezeRun {
 
     private static AudioSource source(Session session, Plan plan, Channel channel, Path file)
             throws AudioFileException {
-        String name = String.valueOf(file.getFileName());
-        String path = FOLDER + "/" + name;
+        String path = FOLDER + "/" + file.getFileName();
         Optional<AudioSource> known = session.sources().stream()
                 .filter(source -> source.path().equals(path))
                 .findFirst();
@@ -165,16 +154,14 @@ public final class FreezeRun {
             return known.get();
         }
         try {
-            return new AudioSource(
-                    new SourceId("frozen-" + name.replace(ENDING, "")),
-                    path,
+            return RecordedFile.source(
+                    new SourceId("frozen-" + RecordedFile.stem(file)),
+                    FOLDER,
+                    file,
                     plan.lengthFrames(),
                     channel.planes(),
                     plan.sampleRateHz(),
-                    SampleEncoding.FLOAT_32.label(),
-                    hash(file),
-                    Files.getLastModifiedTime(file).toMillis(),
-                    Optional.empty());
+                    hash(file));
         } catch (IOException e) {
             throw AudioFileException.cannotWrite(file, e);
         }
@@ -182,7 +169,7 @@ public final class FreezeRun {
 
     /** A file's hash, noted beside it with the time of the file, so that it is read for it only once. */
     private static String hash(Path file) throws IOException {
-        Path note = file.resolveSibling(String.valueOf(file.getFileName()).replace(ENDING, NOTE));
+        Path note = file.resolveSibling(RecordedFile.stem(file) + NOTE);
         String time = Files.getLastModifiedTime(file).toMillis() + " ";
         if (Files.isRegularFile(note)) {
             String noted = Files.readString(note);
@@ -205,7 +192,7 @@ public final class FreezeRun {
             for (Path file : files.toList()) {
                 String name = String.valueOf(file.getFileName());
                 boolean ours = name.matches("[0-9a-f]{32}\\.(wav|note)");
-                String path = FOLDER + "/" + name.replace(NOTE, ENDING);
+                String path = FOLDER + "/" + name.replace(NOTE, RecordedFile.ENDING);
                 if (ours && session.sources().stream().noneMatch(s -> s.path().equals(path))) {
                     Files.delete(file);
                 }

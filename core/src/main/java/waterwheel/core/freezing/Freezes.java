@@ -3,13 +3,9 @@ package waterwheel.core.freezing;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import waterwheel.core.engine.Media;
-import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.engine.SignalKey;
-import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Freeze;
@@ -52,17 +48,13 @@ public final class Freezes {
             return List.of();
         }
         // Solo passes by; it makes no frozen sound another one.
-        Plan plan = PlanCompiler.compile(unsoloed(session));
+        List<String> wouldBe = madeOf(unsoloed(session), channels, media);
         List<Frozen> all = new ArrayList<>();
-        for (Channel channel : channels) {
-            Freeze freeze = channel.strip().freeze().orElseThrow();
+        for (int i = 0; i < channels.size(); i++) {
+            Freeze freeze = channels.get(i).strip().freeze().orElseThrow();
             boolean there = media.file(freeze.source()).isPresent() && media.holds(freeze.source());
-            State state = !there
-                    ? State.LOST
-                    : madeOf(plan, channel, freeze.through(), media).equals(freeze.madeOf())
-                            ? State.FRESH
-                            : State.STALE;
-            all.add(new Frozen(channel.id(), freeze, state));
+            State state = !there ? State.LOST : wouldBe.get(i).equals(freeze.madeOf()) ? State.FRESH : State.STALE;
+            all.add(new Frozen(channels.get(i).id(), freeze, state));
         }
         return all;
     }
@@ -72,24 +64,26 @@ public final class Freezes {
      * only part of what it holds is heard.
      */
     public static Set<ChannelId> playable(Session session, Media media) {
-        Set<ChannelId> fresh = new HashSet<>();
+        List<Frozen> fresh = of(session, media).stream()
+                .filter(one -> one.state() == State.FRESH)
+                .toList();
         boolean soloed =
                 session.channels().stream().anyMatch(channel -> channel.strip().soloed());
-        List<Frozen> frozen = of(session, media);
-        if (frozen.isEmpty()) {
-            return fresh;
-        }
-        Plan plan = PlanCompiler.compile(session);
-        for (Frozen one : frozen) {
-            Channel channel = session.channel(one.channel());
-            boolean whole = !soloed
-                    || madeOf(plan, channel, one.freeze().through(), media)
-                            .equals(one.freeze().madeOf());
-            if (one.state() == State.FRESH && whole) {
-                fresh.add(one.channel());
+        List<String> isNow = fresh.isEmpty() || !soloed
+                ? fresh.stream().map(one -> one.freeze().madeOf()).toList()
+                : madeOf(
+                        session,
+                        fresh.stream()
+                                .map(one -> session.channel(one.channel()))
+                                .toList(),
+                        media);
+        Set<ChannelId> playable = new HashSet<>();
+        for (int i = 0; i < fresh.size(); i++) {
+            if (isNow.get(i).equals(fresh.get(i).freeze().madeOf())) {
+                playable.add(fresh.get(i).channel());
             }
         }
-        return fresh;
+        return playable;
     }
 
     private static Session unsoloed(Session session) {
@@ -98,10 +92,12 @@ public final class Freezes {
                 .toList());
     }
 
-    /** A name for all that a channel's sound up to a slot is made of. */
-    static String madeOf(Plan plan, Channel channel, Optional<SlotId> through, Media media) {
-        return SignalKey.ofContent(new FrozenPoint(channel, through).in(plan), media)
-                .getLast()
-                .hex();
+    /** Names for all that some frozen channels' sounds would be made of, were they computed. */
+    private static List<String> madeOf(Session session, List<Channel> frozen, Media media) {
+        List<FrozenPoint> points = frozen.stream()
+                .map(channel -> new FrozenPoint(
+                        channel, channel.strip().freeze().orElseThrow().through()))
+                .toList();
+        return FrozenPoint.madeOf(FrozenPoint.in(PlanCompiler.compile(session), points), points, media);
     }
 }

@@ -2,9 +2,11 @@ package waterwheel.core.freezing;
 
 import java.util.List;
 import java.util.Optional;
+import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.SignalKey;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.path.Stage;
@@ -12,10 +14,21 @@ import waterwheel.core.session.Channel;
 
 /** Where in a channel its frozen sound is taken, in a plan that computes it. */
 record FrozenPoint(Channel channel, Optional<SlotId> through) {
-    /** The plan with a signal of what is taken, as its last one. */
-    Plan in(Plan plan) {
-        SignalId id = new SignalId(channel.id(), SignalId.Point.FROZEN);
-        return plan.withTap(id, edge(plan));
+    /** The plan with a signal of what is taken at each of some points, as its last ones. */
+    static Plan in(Plan plan, List<FrozenPoint> points) {
+        Plan out = plan;
+        for (FrozenPoint point : points) {
+            out = out.withTap(new SignalId(point.channel.id(), SignalId.Point.FROZEN), point.edge(plan));
+        }
+        return out;
+    }
+
+    /** A name for all that each of the points' sounds is made of; of a plan that has them as its last signals. */
+    static List<String> madeOf(Plan with, List<FrozenPoint> points, Media media) {
+        List<SignalKey> keys = SignalKey.ofContent(with, media);
+        return keys.subList(keys.size() - points.size(), keys.size()).stream()
+                .map(SignalKey::hex)
+                .toList();
     }
 
     /** A slot that is bypassed all the time passes on what is before it. */

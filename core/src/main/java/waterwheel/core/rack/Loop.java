@@ -97,6 +97,11 @@ public record Loop(
         return withShares(changed);
     }
 
+    /** What is played of a stem, in that stem's session; empty where it has nothing of it. */
+    public Optional<Capture> share() {
+        return shares.stream().map(StemCapture::capture).findFirst();
+    }
+
     /** All recordings that it has. */
     public Stream<Capture> captures() {
         return Stream.concat(capture.stream(), shares.stream().map(StemCapture::capture));

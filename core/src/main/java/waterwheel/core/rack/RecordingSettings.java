@@ -45,8 +45,4 @@ public record RecordingSettings(
     public RecordingSettings withZone(double average, double peakFrom, double peakTo) {
         return new RecordingSettings(average, peakFrom, peakTo, roundTripFrames);
     }
-
-    public RecordingSettings withRoundTripFrames(OptionalInt value) {
-        return new RecordingSettings(averageDbfs, peakFromDbfs, peakToDbfs, value);
-    }
 }

@@ -54,9 +54,6 @@ public record Recorded(ChannelId track, AudioSource source, long songFrame, long
         clips.add(clip);
         List<AudioSource> sources = new ArrayList<>(session.sources());
         sources.add(source);
-        return session.withSources(sources)
-                .withChannels(session.channels().stream()
-                        .map(channel -> channel.id().equals(track) ? into.withClips(clips) : channel)
-                        .toList());
+        return session.withSources(sources).withChannel(track, channel -> into.withClips(clips));
     }
 }

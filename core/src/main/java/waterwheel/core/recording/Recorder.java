@@ -6,13 +6,11 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.locks.LockSupport;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.audiofile.ContentHash;
-import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.audiofile.RecordedFile;
 import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.playback.InputListener;
@@ -38,9 +36,6 @@ public final class Recorder implements InputListener, AutoCloseable {
     private static final int RING_FRAMES = 1 << 18;
 
     private static final int PART_FRAMES = 4_096;
-    /** Nearer to full scale than this a converter has clipped. */
-    private static final float FULL_SCALE = 0.999_999f;
-
     private final Session session;
     private final List<Part> parts = new ArrayList<>();
     private final PortRing ring;
@@ -85,17 +80,12 @@ public final class Recorder implements InputListener, AutoCloseable {
     public Recorder(Path folder, Session session, List<Track> tracks) throws AudioFileException {
         this.session = session;
         Path into = folder.resolve(FOLDER);
-        try {
-            Files.createDirectories(into);
-        } catch (IOException e) {
-            throw AudioFileException.cannotWrite(into, e);
-        }
         List<Integer> ports = new ArrayList<>();
         for (Track track : tracks) {
             Feed.Input input = track.input()
                     .orElseThrow(() -> new IllegalArgumentException(
                             "track: '" + track.name() + "' (expected: one that an input feeds)"));
-            Path file = free(into, track.id());
+            Path file = RecordedFile.free(into, track.id().value());
             parts.add(new Part(
                     track, file, WavWriter.createGrowing(file, track.planes(), session.sampleRateHz()), ports.size()));
             for (int p = 0; p < track.planes(); p++) {
@@ -105,15 +95,6 @@ public final class Recorder implements InputListener, AutoCloseable {
         inputs = ports.stream().mapToInt(Integer::intValue).toArray();
         ring = new PortRing(inputs.length, RING_FRAMES);
         thread = Thread.ofPlatform().daemon().name("waterwheel-recording").start(this::write);
-    }
-
-    /** A name that no other recording has: recordings are never replaced. */
-    private static Path free(Path folder, ChannelId track) {
-        int number = 1;
-        while (Files.exists(folder.resolve(track.value() + "-" + number + ".wav"))) {
-            number++;
-        }
-        return folder.resolve(track.value() + "-" + number + ".wav");
     }
 
     /** The tracks that are recorded. */
@@ -182,8 +163,8 @@ public final class Recorder implements InputListener, AutoCloseable {
             float[] plane = part.planes[p];
             for (int i = 0; i < count; i++) {
                 plane[i] = ring.get(part.first + p, i);
-                part.clipped += Math.abs(plane[i]) >= FULL_SCALE ? 1 : 0;
             }
+            part.clipped += RecordedFile.clipped(plane, 0, count);
         }
         part.writer.write(part.planes, 0, count);
         part.frames += count;
@@ -240,22 +221,8 @@ public final class Recorder implements InputListener, AutoCloseable {
     }
 
     private AudioSource source(Part part, Set<SourceId> taken) throws AudioFileException {
-        String name = String.valueOf(part.file.getFileName());
-        SourceId id = SourceId.free("recording-" + name.replace(".wav", ""), taken);
-        try {
-            return new AudioSource(
-                    id,
-                    FOLDER + "/" + name,
-                    part.frames,
-                    part.track.planes(),
-                    session.sampleRateHz(),
-                    SampleEncoding.FLOAT_32.label(),
-                    ContentHash.of(part.file),
-                    Files.getLastModifiedTime(part.file).toMillis(),
-                    Optional.empty());
-        } catch (IOException e) {
-            throw AudioFileException.cannotWrite(part.file, e);
-        }
+        SourceId id = SourceId.free("recording-" + RecordedFile.stem(part.file), taken);
+        return RecordedFile.source(id, FOLDER, part.file, part.frames, part.track.planes(), session.sampleRateHz());
     }
 
     /** Ends what was not finished; what was recorded stays in its files. */

@@ -1,6 +1,7 @@
 package waterwheel.core.session;
 
 import java.util.List;
+import java.util.stream.IntStream;
 import waterwheel.core.rack.Port;
 
 /** Where a track's signal comes from. */
@@ -28,6 +29,11 @@ public sealed interface Feed {
                 throw new IllegalArgumentException("port: " + port + " (expected: 1 to " + Port.MOST + ")");
             }
             clips = List.copyOf(clips);
+        }
+
+        /** The inputs that feed a track of so many planes. */
+        public IntStream ports(int planes) {
+            return IntStream.range(port, port + planes);
         }
 
         public Input withListen(Listen value) {

@@ -18,6 +18,7 @@ import waterwheel.core.audiofile.RenderMark;
 import waterwheel.core.captures.Captures;
 import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.captures.StemShare;
+import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -33,7 +34,6 @@ import waterwheel.core.processing.Processors;
 import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.Freeze;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
@@ -157,10 +157,7 @@ public final class StemRender {
     }
 
     private static void refuseMissing(Session session, Media media) throws AudioFileException {
-        Set<SourceId> frozen = session.channels().stream()
-                .flatMap(channel -> channel.strip().freeze().stream())
-                .map(Freeze::source)
-                .collect(Collectors.toSet());
+        Set<SourceId> frozen = FreezeLock.sources(session);
         for (AudioSource source : session.sources()) {
             // A frozen sound that is missing is no loss: it is computed.
             if (frozen.contains(source.id())) {

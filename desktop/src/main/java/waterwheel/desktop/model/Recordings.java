@@ -67,11 +67,6 @@ public final class Recordings implements AutoCloseable {
         return recording.getReadOnlyProperty();
     }
 
-    /** Whether the disk refuses what is being recorded. */
-    public boolean failed() {
-        return recorder != null && recorder.failed();
-    }
-
     /** Begins where the song stands, or ends. */
     public void recordOrStop() {
         if (recorder != null) {

@@ -37,7 +37,6 @@ import waterwheel.core.session.Listen;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.simulation.RackPort;
-import waterwheel.core.units.LevelText;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.KeptCaptures;
 import waterwheel.desktop.model.SessionModel;
@@ -278,9 +277,7 @@ final class OutboardModel {
         }
         List<List<HardwareSlot>> passes = Captures.passes(session(), wanting);
         long count = passes.stream().mapToLong(List::size).sum();
-        return count + (count == 1 ? " slot" : " slots") + " in " + passes.size()
-                + (passes.size() == 1 ? " pass, " : " passes, ")
-                + LevelText.time(passes.size() * CaptureRun.seconds(session())) + " in real time";
+        return count + (count == 1 ? " slot" : " slots") + " in " + CaptureRun.inWords(passes.size(), session());
     }
 
     /** Captures slots; each pass is kept as soon as it is done. */
@@ -289,10 +286,7 @@ final class OutboardModel {
         model.transport().stop();
         work.start(
                 "Capturing",
-                progress -> new CaptureRun(
-                                model.folder(),
-                                RackPort.fast(asked.rack(), asked.sampleRateHz()),
-                                asked.rack().blockFrames())
+                progress -> CaptureRun.of(asked, model.folder())
                         .run(
                                 asked,
                                 slots,

@@ -18,7 +18,6 @@ import waterwheel.core.captures.CaptureRun;
 import waterwheel.core.captures.StemShare;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Session;
-import waterwheel.core.simulation.RackPort;
 import waterwheel.core.stems.LevelPolicy;
 import waterwheel.core.stems.RenderPlace;
 import waterwheel.core.stems.StemDivision;
@@ -171,11 +170,6 @@ final class StemsModel {
         return passes.getReadOnlyProperty();
     }
 
-    /** How long the passes take in real time, in seconds. */
-    double passesSeconds() {
-        return passes.get() * CaptureRun.seconds(session.session());
-    }
-
     /** Captures what loops on buses bring back of each stem by itself. */
     void captureStems() {
         Session asked = session.session();
@@ -183,10 +177,7 @@ final class StemsModel {
         session.transport().stop();
         work.start(
                 "Capturing stems",
-                progress -> new CaptureRun(
-                                session.folder(),
-                                RackPort.fast(asked.rack(), asked.sampleRateHz()),
-                                asked.rack().blockFrames())
+                progress -> CaptureRun.of(asked, session.folder())
                         .runStems(
                                 asked,
                                 shares,

@@ -19,6 +19,7 @@ import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.RenderFormat;
+import waterwheel.core.captures.CaptureRun;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
@@ -204,9 +205,7 @@ public final class StemsView extends VBox {
                     passes == 0
                             ? ""
                             : "A loop on a bus brings back each stem by itself: "
-                                    + (passes == 1 ? "1 pass, " : passes + " passes, ")
-                                    + LevelText.time(model.passesSeconds())
-                                    + " in real time. Or take a stem of each bus.");
+                                    + CaptureRun.inWords(passes, session.session()) + ". Or take a stem of each bus.");
         });
         return line;
     }
