@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.session.Channel;
@@ -64,23 +65,20 @@ public final class Freezes {
      * only part of what it holds is heard.
      */
     public static Set<ChannelId> playable(Session session, Media media) {
-        List<Frozen> fresh = of(session, media).stream()
+        List<Channel> fresh = of(session, media).stream()
                 .filter(one -> one.state() == State.FRESH)
+                .map(one -> session.channel(one.channel()))
                 .toList();
+        Set<ChannelId> playable = fresh.stream().map(Channel::id).collect(Collectors.toCollection(HashSet::new));
         boolean soloed =
                 session.channels().stream().anyMatch(channel -> channel.strip().soloed());
-        List<String> isNow = fresh.isEmpty() || !soloed
-                ? fresh.stream().map(one -> one.freeze().madeOf()).toList()
-                : madeOf(
-                        session,
-                        fresh.stream()
-                                .map(one -> session.channel(one.channel()))
-                                .toList(),
-                        media);
-        Set<ChannelId> playable = new HashSet<>();
-        for (int i = 0; i < fresh.size(); i++) {
-            if (isNow.get(i).equals(fresh.get(i).freeze().madeOf())) {
-                playable.add(fresh.get(i).channel());
+        if (soloed && !fresh.isEmpty()) {
+            List<String> heard = madeOf(session, fresh, media);
+            for (int i = 0; i < fresh.size(); i++) {
+                Channel channel = fresh.get(i);
+                if (!heard.get(i).equals(channel.strip().freeze().orElseThrow().madeOf())) {
+                    playable.remove(channel.id());
+                }
             }
         }
         return playable;
