@@ -23,6 +23,7 @@ module waterwheel.core {
     exports waterwheel.core.intake;
     exports waterwheel.core.json;
     exports waterwheel.core.levels;
+    exports waterwheel.core.load;
     exports waterwheel.core.metering;
     exports waterwheel.core.outboard;
     exports waterwheel.core.path;

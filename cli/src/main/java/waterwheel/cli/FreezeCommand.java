@@ -12,14 +12,13 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.ParameterException;
+
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import waterwheel.core.engine.Media;
 import waterwheel.core.freezing.FreezeRun;
 import waterwheel.core.freezing.Freezes;
-import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.SlotId;
+
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Session;
@@ -57,7 +56,7 @@ final class FreezeCommand implements Callable<Integer> {
             Session session = read.session();
             List<FreezeRun.Wanted> wanted = new ArrayList<>();
             for (Channel channel : channels(session)) {
-                wanted.add(new FreezeRun.Wanted(channel.id(), slot(channel)));
+                wanted.add(wanted(channel));
             }
             Session frozen = session;
             if (!wanted.isEmpty()) {
@@ -82,21 +81,11 @@ final class FreezeCommand implements Callable<Integer> {
                 .toList();
     }
 
-    private Optional<SlotId> slot(Channel channel) {
-        List<Insert> inserts = channel.strip().inserts();
+        private FreezeRun.Wanted wanted(Channel channel) {
         String asked = through;
-        if (asked == null) {
-            return inserts.isEmpty()
-                    ? Optional.empty()
-                    : Optional.of(inserts.getLast().id());
-        }
-        return Optional.of(inserts.stream()
-                .filter(insert -> insert.id().value().equals(asked)
-                        || insert.processor().kind().label().equalsIgnoreCase(asked))
-                .findFirst()
-                .orElseThrow(() ->
-                        new ParameterException(spec.commandLine(), channel.name() + " has no slot '" + asked + "'."))
-                .id());
+        return asked == null
+                ? FreezeRun.Wanted.last(channel)
+                : new FreezeRun.Wanted(channel.id(), Optional.of(Named.slot(spec, channel, asked)));
     }
 
     private int tell(Session session) {

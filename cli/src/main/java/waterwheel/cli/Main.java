@@ -33,6 +33,7 @@ import waterwheel.core.units.PlainText;
             CaptureCommand.class,
             RecordCommand.class,
             FreezeCommand.class,
+            LoadCommand.class,
             UnfreezeCommand.class,
             PackCommand.class,
             UnpackCommand.class,

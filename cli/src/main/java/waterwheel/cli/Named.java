@@ -4,9 +4,10 @@ import java.util.List;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.Channel;
 
-/** Finds channels by what the user calls them. */
+/** Finds channels and slots by what the user calls them. */
 final class Named {
     private Named() {}
 
@@ -24,5 +25,20 @@ final class Named {
                         spec.commandLine(),
                         "The session has no " + kind + " '" + name + "'. Its " + kind + "s are: "
                                 + channels.stream().map(Channel::name).collect(Collectors.joining(", ")) + "."));
+    }
+
+    /**
+     * The slot of a channel with an id, or with what is in it, in any case.
+     *
+     * @throws ParameterException if there is none
+     */
+    static SlotId slot(CommandSpec spec, Channel channel, String name) {
+        return channel.strip().inserts().stream()
+                .filter(insert -> insert.id().value().equals(name)
+                        || insert.processor().kind().label().equalsIgnoreCase(name))
+                .findFirst()
+                .orElseThrow(() ->
+                        new ParameterException(spec.commandLine(), channel.name() + " has no slot '" + name + "'."))
+                .id();
     }
 }

@@ -2,6 +2,7 @@ package waterwheel.core.engine;
 
 import java.util.concurrent.atomic.AtomicLongArray;
 import java.util.concurrent.locks.LockSupport;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -26,8 +27,9 @@ final class Dataflow implements Team.Job {
     private final BlockTask[][] tasks;
     private final int[][] hears;
     private final int[][] heardBy;
-    private final Team team;
+        private final Team team;
     private final int blockFrames;
+    private final @Nullable TaskClock clock;
     /** Of each task twice the number of blocks that it has done, and one more while it works on the next. */
     private final AtomicLongArray states;
 
@@ -38,14 +40,21 @@ final class Dataflow implements Team.Job {
     private Thread caller = Thread.currentThread();
     private volatile boolean ended;
 
+        /** Makes a dataflow that nobody clocks. */
+    Dataflow(BlockTask[][] tasks, int[][] hears, Team team, int blockFrames) {
+        this(tasks, hears, team, blockFrames, null);
+    }
+
     /**
      * Makes a dataflow.
      *
      * @param tasks {@code tasks[slot][task]}, each task behind those that it hears
      * @param hears {@code hears[task]}: the tasks that must have done a block before it
-     * @param blockFrames the length of a block; the last one may be shorter
+          * @param blockFrames the length of a block; the last one may be shorter
+     * @param clock told of what every task takes; null where nobody wants to know
      */
-    Dataflow(BlockTask[][] tasks, int[][] hears, Team team, int blockFrames) {
+    Dataflow(BlockTask[][] tasks, int[][] hears, Team team, int blockFrames, @Nullable TaskClock clock) {
+        this.clock = clock;
         this.tasks = tasks;
         this.hears = hears;
         this.team = team;
@@ -101,11 +110,23 @@ final class Dataflow implements Team.Job {
     /** What one thread alone does: nothing is ever waited for. */
     private void inOrder(Progress shown) {
         for (long block = 0; block < blocks; block++) {
-            shown.check();
-            for (int task = 0; task < hears.length; task++) {
-                work(task, block);
+                        shown.check();
+            if (clock == null) {
+                for (int task = 0; task < hears.length; task++) {
+                    work(task, block);
+                }
+            } else {
+                inOrder(block, clock);
             }
             shown.at((double) (block + 1) / blocks);
+        }
+    }
+
+        private void inOrder(long block, TaskClock shown) {
+        shown.begin();
+        for (int task = 0; task < hears.length; task++) {
+            work(task, block);
+            shown.done(task);
         }
     }
 

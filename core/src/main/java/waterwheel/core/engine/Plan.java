@@ -16,6 +16,9 @@ import waterwheel.core.session.Clip;
 
 /** A session made ready to run. Immutable. */
 public final class Plan {
+    private static final int NONE = -1;
+
+
     private final int sampleRateHz;
     private final long lengthFrames;
     private final List<Signal> signals;
@@ -91,27 +94,37 @@ public final class Plan {
     }
 
     /** The signals that are part of what is heard; the others are there to be measured, or are in frozen sounds. */
-    public BitSet heard() {
+        public BitSet heard() {
         BitSet heard = new BitSet();
-        BitSet ends = new BitSet();
         boolean frozen = false;
         for (int i = 0; i < signals.size(); i++) {
             heard.set(i, signals.get(i).id().point() != SignalId.Point.FILES);
+            frozen |= signals.get(i).id().point() == SignalId.Point.FROZEN;
+        }
+        // What is before gains of 0 is computed all the same, because they may move.
+        return frozen ? before(ends(), NONE) : heard;
+    }
+
+    private BitSet ends() {
+        BitSet ends = new BitSet();
+        for (int i = 0; i < signals.size(); i++) {
             switch (signals.get(i).id().point()) {
-                case FROZEN -> frozen = true;
                 case MONITOR, OUTPUT, PAIR, INCOMING -> ends.set(i);
                 default -> {}
             }
         }
-        // What is before gains of 0 is computed all the same, because they may move.
-        return frozen ? before(ends) : heard;
+        return ends;
     }
 
-    /** The signals that some hang on, those themselves among them, whatever gains are between. */
-    private BitSet before(BitSet some) {
+    /**
+     * The signals that some hang on, those themselves among them, whatever gains are between.
+     *
+     * @param cut a signal whose inputs do not count; {@link #NONE} for all
+     */
+    private BitSet before(BitSet some, int cut) {
         BitSet set = (BitSet) some.clone();
         for (int i = signals.size() - 1; i >= 0; i--) {
-            if (set.get(i)) {
+            if (set.get(i) && i != cut) {
                 signals.get(i).inputs().forEach(edge -> set.set(edge.from()));
             }
         }
@@ -155,6 +168,14 @@ public final class Plan {
                     });
         }
         return ends;
+    }
+
+        /** The signals that are heard by way of one alone, itself among them: what need not be computed where it is known. */
+    public BitSet onlyFor(int signal) {
+        BitSet heard = before(ends(), NONE);
+        heard.andNot(before(ends(), signal));
+        heard.set(signal);
+        return heard;
     }
 
     /** Index of the mix. */

@@ -38,7 +38,8 @@ public final class PlanRun {
     /** How many blocks of a stretch may be in work at a time: enough to even out tasks of different lengths. */
     private static final int SLOTS = 6;
 
-    private static final int NOTHING = -1;
+        private static final int NOTHING = -1;
+    private static final long[] NO_TIMES = {};
     /** How long values take to where they move. */
     private static final double MOVE_SECONDS = 0.02;
 
@@ -49,7 +50,9 @@ public final class PlanRun {
     private final PortBuffers ports;
     private final float[][][][] signals;
     private final List<Task> tasks = new ArrayList<>();
-    private @Nullable Dataflow flow;
+        private @Nullable Dataflow flow;
+    private @Nullable TaskClock clock;
+    private boolean clocked;
 
     private final boolean moves;
     private final int moveFrames;
@@ -72,7 +75,11 @@ public final class PlanRun {
      * @param hears the signals that it reads
      * @param writes the signal that it computes, or {@link #NOTHING}
      */
-    private record Task(BitSet hears, int writes, Work work) {}
+        private record Task(BitSet hears, int writes, Work work) {
+        int owner(int others) {
+            return writes == NOTHING ? others : writes;
+        }
+    }
 
     /** Values that a run can come to. */
     public static final class Values {
@@ -530,7 +537,42 @@ public final class PlanRun {
                                 writers.getOrDefault(signal, List.of()).stream().mapToInt(i -> i))
                         .toArray())
                 .toArray(int[][]::new);
-        return new Dataflow(work, hears, team, maxFrames);
+                if (clocked) {
+            clock = new TaskClock(
+                    tasks.stream().mapToInt(task -> task.owner(signals[0].length)).toArray(), signals[0].length + 1);
+        }
+        return new Dataflow(work, hears, team, maxFrames, clock);
+    }
+
+    /**
+     * Has it measured what each signal takes. Call before the first block; for a run on one thread, which alone does one
+     * thing after the other.
+     */
+    public void clocked() {
+        if (flow != null || team.threads() > 1) {
+            throw new IllegalStateException("run: started, or on several threads (expected: neither)");
+        }
+        clocked = true;
+    }
+
+    /** Begins the clock of a block anew, which should be done by a time of {@link System#nanoTime}. */
+    public void due(long nanos) {
+        if (clock != null) {
+            clock.due(nanos);
+        }
+    }
+
+    /**
+     * What the signals of the block took since it began to be clocked, in ns, by their index; last what listens to them,
+     * such as meters. The run's own array; empty for one that is not clocked.
+     */
+    public long[] spent() {
+        return clock == null ? NO_TIMES : clock.spent();
+    }
+
+    /** The signal that was at work when the block's time ran out, as in {@link #spent}; -1 where it did not. */
+    public int late() {
+        return clock == null ? NOTHING : clock.late();
     }
 
     /**

@@ -19,6 +19,7 @@ import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.WrittenSignal;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -46,7 +47,17 @@ public final class FreezeRun {
     private FreezeRun() {}
 
     /** A channel to freeze, and the last slot that is in its frozen sound; empty for only what is before the slots. */
-    public record Wanted(ChannelId channel, Optional<SlotId> through) {}
+    public record Wanted(ChannelId channel, Optional<SlotId> through) {
+        /** Through a channel's last slot. */
+        public static Wanted last(Channel channel) {
+            List<Insert> inserts = channel.strip().inserts();
+            return new Wanted(
+                    channel.id(),
+                    inserts.isEmpty()
+                            ? Optional.empty()
+                            : Optional.of(inserts.getLast().id()));
+        }
+    }
 
     /** A channel's sound and its file. */
     public record Rendered(ChannelId channel, Freeze freeze, AudioSource source) {

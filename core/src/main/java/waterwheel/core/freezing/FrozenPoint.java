@@ -13,7 +13,7 @@ import waterwheel.core.path.Stage;
 import waterwheel.core.session.Channel;
 
 /** Where in a channel its frozen sound is taken, in a plan that computes it. */
-record FrozenPoint(Channel channel, Optional<SlotId> through) {
+public record FrozenPoint(Channel channel, Optional<SlotId> through) {
     /** The plan with a signal of what is taken at each of some points, as its last ones. */
     static Plan in(Plan plan, List<FrozenPoint> points) {
         Plan out = plan;
@@ -29,6 +29,16 @@ record FrozenPoint(Channel channel, Optional<SlotId> through) {
         return keys.subList(keys.size() - points.size(), keys.size()).stream()
                 .map(SignalKey::hex)
                 .toList();
+    }
+
+        /** Whether a plan computes what lies before, so that it could be taken there. */
+    public boolean isIn(Plan plan) {
+        return plan.stage(channel.id(), Stage.TRIM, "").isPresent();
+    }
+
+    /** The signal of a plan that computes it from which it is taken. */
+    public int signal(Plan plan) {
+        return edge(plan).from();
     }
 
     /** A slot that is bypassed all the time passes on what is before it. */

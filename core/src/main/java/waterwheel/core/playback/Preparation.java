@@ -9,6 +9,8 @@ import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.PortBuffers;
 import waterwheel.core.engine.PortPatch;
 import waterwheel.core.freezing.Freezes;
+import waterwheel.core.load.LateBlocks;
+import waterwheel.core.load.LoadMeter;
 import waterwheel.core.ports.AudioPort;
 import waterwheel.core.session.Session;
 import waterwheel.core.work.Team;
@@ -18,7 +20,8 @@ final class Preparation {
     private final AudioPort port;
     private final Team team;
     private final PortBuffers buffers;
-    private final int block;
+        private final int block;
+    private final LateBlocks late = new LateBlocks();
     /** What was ordered last. */
     private @Nullable Running prepared;
 
@@ -30,10 +33,12 @@ final class Preparation {
         private final Media media;
         private final PlanRun run;
         private final LiveMeters meters;
+        private final LoadMeter load;
         /** Where the mix is heard: moved to other ports, it crosses over as to another shape. */
         private final int monitorPair;
 
-        Running(Plan shape, Media media, PlanRun run, LiveMeters meters, int monitorPair) {
+        Running(Plan shape, Media media, PlanRun run, LiveMeters meters, LoadMeter load, int monitorPair) {
+            this.load = load;
             this.monitorPair = monitorPair;
             this.shape = shape;
             this.media = media;
@@ -45,8 +50,12 @@ final class Preparation {
             return shape;
         }
 
-        LiveMeters meters() {
+                LiveMeters meters() {
             return meters;
+        }
+
+        LoadMeter load() {
+            return load;
         }
     }
 
@@ -129,8 +138,10 @@ final class Preparation {
         }
         PlanRun run = PlanRun.ofAll(plan, media, team, block, buffers);
         LiveMeters live = new LiveMeters(plan, run, meters);
+                run.clocked();
         run.ready();
+        LoadMeter load = LoadMeter.live(plan, block, late);
         return new Order(
-                new Playing(new Running(plan, media, run, live, monitorPair), plan, meters, patch), null, stands);
+                new Playing(new Running(plan, media, run, live, load, monitorPair), plan, meters, patch), null, stands);
     }
 }

@@ -16,7 +16,7 @@ import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.freezing.FreezeRun;
 import waterwheel.core.freezing.Freezes;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.SlotId;
+
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Freeze;
@@ -80,8 +80,7 @@ final class FreezeRow extends HBox {
             items.add(item(
                     "The " + selected.size() + " selected, each through its last slot",
                     selected.stream()
-                            .map(one -> new FreezeRun.Wanted(
-                                    one, last(model.session().channel(one))))
+                            .map(one -> FreezeRun.Wanted.last(model.session().channel(one)))
                             .toList()));
         }
         for (Insert insert : channel().strip().inserts()) {
@@ -93,12 +92,7 @@ final class FreezeRow extends HBox {
         return items;
     }
 
-    private static Optional<SlotId> last(Channel channel) {
-        List<Insert> inserts = channel.strip().inserts();
-        return inserts.isEmpty()
-                ? Optional.empty()
-                : Optional.of(inserts.getLast().id());
-    }
+    
 
     private MenuItem item(String name, List<FreezeRun.Wanted> wanted) {
         MenuItem item = new MenuItem(name);
