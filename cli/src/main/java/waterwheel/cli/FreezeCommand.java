@@ -12,13 +12,11 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
-
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import waterwheel.core.engine.Media;
 import waterwheel.core.freezing.FreezeRun;
 import waterwheel.core.freezing.Freezes;
-
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Session;
@@ -81,7 +79,7 @@ final class FreezeCommand implements Callable<Integer> {
                 .toList();
     }
 
-        private FreezeRun.Wanted wanted(Channel channel) {
+    private FreezeRun.Wanted wanted(Channel channel) {
         String asked = through;
         return asked == null
                 ? FreezeRun.Wanted.last(channel)

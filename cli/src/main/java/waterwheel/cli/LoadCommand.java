@@ -38,8 +38,7 @@ final class LoadCommand implements Callable<Integer> {
         try (Media media = Media.open(session, options.folder())) {
             Set<ChannelId> frozen = unfrozen ? Set.of() : Freezes.playable(session, media);
             Load load = Console.withProgress(
-                    "Measuring",
-                    progress -> LoadRun.run(session, media, frozen, 0, session.lengthFrames(), progress));
+                    "Measuring", progress -> LoadRun.run(session, media, frozen, 0, session.lengthFrames(), progress));
             if (options.json()) {
                 Console.out().print(Json.pretty(LoadJson.of(load, session)));
             } else {
@@ -57,7 +56,8 @@ final class LoadCommand implements Callable<Integer> {
                 1 / load.whole().mean(),
                 100 * load.whole().worst()));
         List<Channel> dearestFirst = session.channels().stream()
-                .sorted(Comparator.comparingDouble((Channel channel) -> -load.of(channel).mean()))
+                .sorted(Comparator.comparingDouble(
+                        (Channel channel) -> -load.of(channel).mean()))
                 .toList();
         for (Channel channel : dearestFirst) {
             print("", channel.name(), load.of(channel), load);

@@ -43,6 +43,32 @@ class FreezeCommandsTest extends RunCommands {
     }
 
     @Test
+    void the_load_tells_what_every_slot_takes_and_what_a_freeze_would_save() throws Exception {
+        assertThat(run("load", session(), "--json")).isZero();
+        JsonNode document = json("load");
+        assertThat(document.get("timesRealTime").asDouble()).isPositive();
+        JsonNode tone = document.get("channels").get(0);
+        assertThat(tone.get("name").textValue()).isEqualTo("tone");
+        assertThat(tone.get("freezingSaves").asDouble()).isPositive();
+        assertThat(tone.get("slots"))
+                .extracting(slot -> slot.get("processor").textValue())
+                .containsExactly("Limiter", "Compressor");
+        double parts = 0;
+        for (JsonNode channel : document.get("channels")) {
+            parts += channel.get("share").asDouble();
+        }
+        assertThat(parts).isBetween(0.3, 1.0);
+        // Frozen it has nothing left to save, unless it is asked what it would cost.
+        assertThat(run("freeze", session(), "tone")).isZero();
+        assertThat(run("load", session(), "--json")).isZero();
+        assertThat(json("load").get("channels").get(0).has("freezingSaves")).isFalse();
+        assertThat(run("load", session(), "--json", "--unfrozen")).isZero();
+        assertThat(json("load").get("channels").get(0).has("freezingSaves")).isTrue();
+        assertThat(run("load", session())).isZero();
+        assertThat(out()).contains("ms/s").contains("Main");
+    }
+
+    @Test
     void a_channel_is_frozen_locked_and_computed_again_and_the_mix_is_the_same_bytes() throws Exception {
         byte[] before = mix();
         assertThat(run("freeze", session(), "tone", "--through", "limiter", "--json"))

@@ -27,7 +27,7 @@ final class Dataflow implements Team.Job {
     private final BlockTask[][] tasks;
     private final int[][] hears;
     private final int[][] heardBy;
-        private final Team team;
+    private final Team team;
     private final int blockFrames;
     private final @Nullable TaskClock clock;
     /** Of each task twice the number of blocks that it has done, and one more while it works on the next. */
@@ -40,7 +40,7 @@ final class Dataflow implements Team.Job {
     private Thread caller = Thread.currentThread();
     private volatile boolean ended;
 
-        /** Makes a dataflow that nobody clocks. */
+    /** Makes a dataflow that nobody clocks. */
     Dataflow(BlockTask[][] tasks, int[][] hears, Team team, int blockFrames) {
         this(tasks, hears, team, blockFrames, null);
     }
@@ -50,7 +50,7 @@ final class Dataflow implements Team.Job {
      *
      * @param tasks {@code tasks[slot][task]}, each task behind those that it hears
      * @param hears {@code hears[task]}: the tasks that must have done a block before it
-          * @param blockFrames the length of a block; the last one may be shorter
+     * @param blockFrames the length of a block; the last one may be shorter
      * @param clock told of what every task takes; null where nobody wants to know
      */
     Dataflow(BlockTask[][] tasks, int[][] hears, Team team, int blockFrames, @Nullable TaskClock clock) {
@@ -110,7 +110,7 @@ final class Dataflow implements Team.Job {
     /** What one thread alone does: nothing is ever waited for. */
     private void inOrder(Progress shown) {
         for (long block = 0; block < blocks; block++) {
-                        shown.check();
+            shown.check();
             if (clock == null) {
                 for (int task = 0; task < hears.length; task++) {
                     work(task, block);
@@ -122,7 +122,7 @@ final class Dataflow implements Team.Job {
         }
     }
 
-        private void inOrder(long block, TaskClock shown) {
+    private void inOrder(long block, TaskClock shown) {
         shown.begin();
         for (int task = 0; task < hears.length; task++) {
             work(task, block);

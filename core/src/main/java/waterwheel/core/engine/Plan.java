@@ -18,7 +18,6 @@ import waterwheel.core.session.Clip;
 public final class Plan {
     private static final int NONE = -1;
 
-
     private final int sampleRateHz;
     private final long lengthFrames;
     private final List<Signal> signals;
@@ -94,7 +93,7 @@ public final class Plan {
     }
 
     /** The signals that are part of what is heard; the others are there to be measured, or are in frozen sounds. */
-        public BitSet heard() {
+    public BitSet heard() {
         BitSet heard = new BitSet();
         boolean frozen = false;
         for (int i = 0; i < signals.size(); i++) {
@@ -170,7 +169,7 @@ public final class Plan {
         return ends;
     }
 
-        /** The signals that are heard by way of one alone, itself among them: what need not be computed where it is known. */
+    /** The signals that are heard by way of one alone, itself among them: what need not be computed where it is known. */
     public BitSet onlyFor(int signal) {
         BitSet heard = before(ends(), NONE);
         heard.andNot(before(ends(), signal));

@@ -38,7 +38,7 @@ public final class PlanRun {
     /** How many blocks of a stretch may be in work at a time: enough to even out tasks of different lengths. */
     private static final int SLOTS = 6;
 
-        private static final int NOTHING = -1;
+    private static final int NOTHING = -1;
     private static final long[] NO_TIMES = {};
     /** How long values take to where they move. */
     private static final double MOVE_SECONDS = 0.02;
@@ -50,7 +50,7 @@ public final class PlanRun {
     private final PortBuffers ports;
     private final float[][][][] signals;
     private final List<Task> tasks = new ArrayList<>();
-        private @Nullable Dataflow flow;
+    private @Nullable Dataflow flow;
     private @Nullable TaskClock clock;
     private boolean clocked;
 
@@ -75,7 +75,7 @@ public final class PlanRun {
      * @param hears the signals that it reads
      * @param writes the signal that it computes, or {@link #NOTHING}
      */
-        private record Task(BitSet hears, int writes, Work work) {
+    private record Task(BitSet hears, int writes, Work work) {
         int owner(int others) {
             return writes == NOTHING ? others : writes;
         }
@@ -537,9 +537,12 @@ public final class PlanRun {
                                 writers.getOrDefault(signal, List.of()).stream().mapToInt(i -> i))
                         .toArray())
                 .toArray(int[][]::new);
-                if (clocked) {
+        if (clocked) {
             clock = new TaskClock(
-                    tasks.stream().mapToInt(task -> task.owner(signals[0].length)).toArray(), signals[0].length + 1);
+                    tasks.stream()
+                            .mapToInt(task -> task.owner(signals[0].length))
+                            .toArray(),
+                    signals[0].length + 1);
         }
         return new Dataflow(work, hears, team, maxFrames, clock);
     }

@@ -9,7 +9,6 @@ import java.util.Arrays;
 final class TaskClock {
     private static final int NOBODY = -1;
 
-
     /** By task what it works for. */
     private final int[] owners;
     /** By task whether the next one works for another. */
@@ -27,7 +26,7 @@ final class TaskClock {
         for (int i = 0; i < last.length; i++) {
             last[i] = i + 1 == last.length || owners[i + 1] != owners[i];
         }
-                spent = new long[count];
+        spent = new long[count];
         deadline = System.nanoTime() + Long.MAX_VALUE / 2;
     }
 

@@ -31,7 +31,7 @@ public record FrozenPoint(Channel channel, Optional<SlotId> through) {
                 .toList();
     }
 
-        /** Whether a plan computes what lies before, so that it could be taken there. */
+    /** Whether a plan computes what lies before, so that it could be taken there. */
     public boolean isIn(Plan plan) {
         return plan.stage(channel.id(), Stage.TRIM, "").isPresent();
     }

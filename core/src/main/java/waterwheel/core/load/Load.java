@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.SignalId;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -43,7 +44,9 @@ public final class Load {
         this.parts = IntStream.range(0, parts.size())
                 .mapToObj(p -> {
                     BitSet own = new BitSet();
-                    IntStream.range(0, partOf.length).filter(i -> partOf[i] == p).forEach(own::set);
+                    IntStream.range(0, partOf.length)
+                            .filter(i -> partOf[i] == p)
+                            .forEach(own::set);
                     return new PartLoad(parts.get(p), usual(own), mean(own), worst[p]);
                 })
                 .toList();
@@ -73,11 +76,21 @@ public final class Load {
         return parts.stream().filter(one -> one.part().equals(wanted)).findFirst();
     }
 
-        /** What a channel takes with its slots; the worst is that of each added up, which may be of different blocks. */
+    /** What a channel takes with its slots; the worst is that of each added up, which may be of different blocks. */
     public PartLoad of(Channel channel) {
         return parts.stream()
                 .filter(one -> one.part().channel().equals(Optional.of(channel.id())))
                 .reduce(new PartLoad(new Part(Optional.of(channel.id()), Optional.empty()), 0, 0, 0), PartLoad::with);
+    }
+
+    /** What playing a channel's frozen sound takes; 0 where it is not played. */
+    public double frozen(ChannelId channel) {
+        int signal = plan.find(new SignalId(channel, SignalId.Point.FROZEN));
+        BitSet only = new BitSet();
+        if (signal >= 0) {
+            only.set(signal);
+        }
+        return usual(only);
     }
 
     /** How many blocks took longer than they last. */

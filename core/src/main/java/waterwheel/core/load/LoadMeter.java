@@ -149,7 +149,8 @@ public final class LoadMeter {
                 most[i] = Math.max(most[i], bin[i]);
             }
         }
-        double[] means = Arrays.stream(sums).map(sum -> frames == 0 ? 0 : sum / frames).toArray();
+        double[] means =
+                Arrays.stream(sums).map(sum -> frames == 0 ? 0 : sum / frames).toArray();
         return new Load(plan, parts, partOf, copy, means, most, late.count(), late.last());
     }
 }

@@ -28,8 +28,7 @@ public final class LoadRun {
      * @param to the frame after its last one
      * @throws java.util.concurrent.CancellationException if the progress says stop
      */
-    public static Load run(
-            Session session, Media media, Set<ChannelId> frozen, long from, long to, Progress progress) {
+    public static Load run(Session session, Media media, Set<ChannelId> frozen, long from, long to, Progress progress) {
         int block = session.rack().blockFrames();
         try (Team alone = new Team(1)) {
             Plan plan = PlanCompiler.forPlayback(session, LiveLoops.NONE, frozen);

@@ -251,7 +251,7 @@ public final class Player implements AutoCloseable {
         return stands == null || sounding ? current : stands;
     }
 
-        /** What everything takes of a block's time, as of the last seconds. */
+    /** What everything takes of a block's time, as of the last seconds. */
     public Load load() {
         return heard().running().load().read();
     }
@@ -334,7 +334,7 @@ public final class Player implements AutoCloseable {
                 leaving = current;
                 crossed = 0;
             }
-                        changed.running().meters().adopt(current.running().meters());
+            changed.running().meters().adopt(current.running().meters());
             changed.running().load().adopt(current.running().load());
             lead = Math.min(lead, changed.late());
             changed.run().adopt(current.run(), position + changed.late() - lead);
@@ -351,18 +351,18 @@ public final class Player implements AutoCloseable {
     /** What comes in goes its way while the song stands. */
     private void stand(Playing stands) {
         port.read(buffers.in(), block);
-                long begun = begin(stands, block);
+        long begun = begin(stands, block);
         hearInputs(position, block);
         buffers.listening(false, howled, Set.of());
         stands.run().process(STANDING + stood, block);
         stood += block;
         stands.patch().collect(stands.run(), buffers.out(), block);
-                standingGate = fade(block, standingGate, !wanted);
+        standingGate = fade(block, standingGate, !wanted);
         stands.running().load().take(stands.run(), System.nanoTime() - begun, block, position);
         port.write(buffers.out(), block);
     }
 
-        /** Begins the clock of a block; returns the time. */
+    /** Begins the clock of a block; returns the time. */
     private static long begin(Playing now, int frames) {
         long begun = System.nanoTime();
         now.run().due(begun + now.running().load().nanos(frames));
@@ -412,7 +412,7 @@ public final class Player implements AutoCloseable {
             return;
         }
         port.read(buffers.in(), frames);
-                long begun = begin(now, frames);
+        long begun = begin(now, frames);
         hearInputs(at, frames);
         if (takes != null) {
             takes.listener().hear(buffers.in(), frames, at);
@@ -420,7 +420,7 @@ public final class Player implements AutoCloseable {
         now.run().process(at + now.late(), frames);
         now.patch().collect(now.run(), buffers.out(), frames);
         crossfade(at, frames);
-                gate = fade(frames, gate, wanted && seekTo.get() == NO_SEEK);
+        gate = fade(frames, gate, wanted && seekTo.get() == NO_SEEK);
         now.running().load().take(now.run(), System.nanoTime() - begun, frames, at);
         port.write(buffers.out(), frames);
         position = at + frames;

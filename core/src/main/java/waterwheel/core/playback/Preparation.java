@@ -20,7 +20,7 @@ final class Preparation {
     private final AudioPort port;
     private final Team team;
     private final PortBuffers buffers;
-        private final int block;
+    private final int block;
     private final LateBlocks late = new LateBlocks();
     /** What was ordered last. */
     private @Nullable Running prepared;
@@ -50,7 +50,7 @@ final class Preparation {
             return shape;
         }
 
-                LiveMeters meters() {
+        LiveMeters meters() {
             return meters;
         }
 
@@ -138,7 +138,7 @@ final class Preparation {
         }
         PlanRun run = PlanRun.ofAll(plan, media, team, block, buffers);
         LiveMeters live = new LiveMeters(plan, run, meters);
-                run.clocked();
+        run.clocked();
         run.ready();
         LoadMeter load = LoadMeter.live(plan, block, late);
         return new Order(

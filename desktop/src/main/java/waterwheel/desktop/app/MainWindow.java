@@ -26,6 +26,7 @@ import waterwheel.desktop.frame.StepRail;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.inserts.InsertPanel;
 import waterwheel.desktop.intake.IntakeView;
+import waterwheel.desktop.load.LoadPanel;
 import waterwheel.desktop.meters.MetersLine;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.outboard.OutboardView;
@@ -49,6 +50,7 @@ final class MainWindow extends BorderPane {
     private @Nullable FindingsLine findings;
     private @Nullable ClipsPanel clips;
     private @Nullable ControllersPanel controllers;
+    private @Nullable LoadPanel load;
     private @Nullable MetersLine meters;
     private @Nullable InsertPanel inserts;
 
@@ -107,6 +109,7 @@ final class MainWindow extends BorderPane {
         inserts = insertPanel;
         clips = clipsPanel;
         controllers = new ControllersPanel(model);
+        load = new LoadPanel(model, work);
         meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
@@ -118,7 +121,7 @@ final class MainWindow extends BorderPane {
         keys = null;
         center.getChildren().clear();
         center.setMinWidth(0);
-        VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel, controllers, metersLine);
+        VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel, controllers, load, metersLine);
         middle.setMinWidth(0);
         VBox.setVgrow(center, Priority.ALWAYS);
         center.setMinHeight(0);
@@ -218,6 +221,10 @@ final class MainWindow extends BorderPane {
             controllers.close();
             controllers = null;
         }
+        if (load != null) {
+            load.close();
+            load = null;
+        }
     }
 
     /** Shows the clips of the selected track under the view, or puts them away. */
@@ -241,6 +248,13 @@ final class MainWindow extends BorderPane {
     void toggleControllers() {
         if (controllers != null) {
             controllers.toggle();
+        }
+    }
+
+    /** Shows what everything takes of a block's time under the view, or puts it away. */
+    void toggleLoad() {
+        if (load != null) {
+            load.toggle();
         }
     }
 

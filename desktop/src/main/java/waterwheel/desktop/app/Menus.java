@@ -85,6 +85,7 @@ final class Menus extends MenuBar {
                         item("_Clips of the track", "Shortcut+E", window::toggleClips),
                         item("_Meters of the selection", "Shortcut+M", window::toggleMeters),
                         item("C_ontrollers", "Shortcut+K", window::toggleControllers),
+                        item("_Load", "Shortcut+L", window::toggleLoad),
                         item("Channel _above", "Alt+Up", () -> withSession(m -> m.selectNeighbour(-1))),
                         item("Channel _below", "Alt+Down", () -> withSession(m -> m.selectNeighbour(1))));
         CheckMenuItem light = new CheckMenuItem("_Light theme");

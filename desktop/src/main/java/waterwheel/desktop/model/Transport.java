@@ -68,6 +68,7 @@ public final class Transport implements AutoCloseable {
     private boolean recording;
     private final ReadOnlyDoubleWrapper seconds = new ReadOnlyDoubleWrapper();
     private final HeldMeters meters = new HeldMeters();
+    private final Loads loads = new Loads();
     private final List<LiveListener> listeners = new ArrayList<>();
     private @Nullable Session waiting;
     private Map<SignalId, Double> reductions = Map.of();
@@ -149,6 +150,7 @@ public final class Transport implements AutoCloseable {
         if (player.playing()) {
             meters.take(player.channelMeters());
         }
+        loads.poll(player, passed);
         LivePeaks peaks = player.takePeaks();
         reductions = player.takeReductions();
         listeners.forEach(listener -> listener.live(peaks, passed));
@@ -187,6 +189,11 @@ public final class Transport implements AutoCloseable {
     /** What the channels' meters show while playing, and what they held. */
     public HeldMeters meters() {
         return meters;
+    }
+
+    /** What everything takes of a block's time. */
+    public Loads loads() {
+        return loads;
     }
 
     /** Has the level now told once a frame. */

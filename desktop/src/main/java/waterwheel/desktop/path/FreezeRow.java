@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
@@ -11,16 +12,19 @@ import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.freezing.FreezeRun;
 import waterwheel.core.freezing.Freezes;
 import waterwheel.core.inserts.Insert;
-
+import waterwheel.core.load.Load;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Freeze;
 import waterwheel.core.session.Session;
+import waterwheel.desktop.controls.Shares;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.WorkLine;
@@ -35,6 +39,7 @@ final class FreezeRow extends HBox {
     private final SmallButton unfreeze =
             new SmallButton("Unfreeze", "Compute the channel again; at once, and nothing is lost");
     private final Label state = new Label();
+    private final Label load = new Label();
 
     FreezeRow(SessionModel model, WorkLine work, ChannelId id) {
         super(8);
@@ -59,7 +64,12 @@ final class FreezeRow extends HBox {
         state.getStyleClass().add("muted");
         state.setMinWidth(0);
         WholeText.onHover(state);
-        getChildren().addAll(freeze, unfreeze, state);
+        load.getStyleClass().addAll("figure", "muted");
+        load.setMinWidth(USE_PREF_SIZE);
+        load.setTooltip(new Tooltip("What the whole channel takes of a block's time"));
+        Region gap = new Region();
+        HBox.setHgrow(gap, Priority.ALWAYS);
+        getChildren().addAll(freeze, unfreeze, state, gap, load);
     }
 
     private Channel channel() {
@@ -92,10 +102,10 @@ final class FreezeRow extends HBox {
         return items;
     }
 
-    
-
     private MenuItem item(String name, List<FreezeRun.Wanted> wanted) {
-        MenuItem item = new MenuItem(name);
+        OptionalDouble saves = model.transport().loads().saving(model.session(), wanted);
+        MenuItem item = new MenuItem(
+                saves.isPresent() ? name + ": saves " + Shares.percent(saves.getAsDouble()) + " of a block" : name);
         item.setMnemonicParsing(false);
         item.setOnAction(event -> freeze(wanted));
         return item;
@@ -106,10 +116,17 @@ final class FreezeRow extends HBox {
         String name = wanted.size() == 1
                 ? "Freeze " + asked.channel(wanted.getFirst().channel()).name()
                 : "Freeze " + wanted.size() + " channels";
-        work.start(
-                "Freezing",
-                progress -> FreezeRun.run(asked, model.folder(), wanted, progress),
-                rendered -> model.edit(new Edit(name, session -> FreezeRun.Rendered.into(session, rendered))));
+        work.start("Freezing", progress -> FreezeRun.run(asked, model.folder(), wanted, progress), rendered -> {
+            model.transport().loads().freezing(asked, wanted);
+            model.edit(new Edit(name, session -> FreezeRun.Rendered.into(session, rendered)));
+        });
+    }
+
+    /** Shows what the channel takes, and what its freeze saves. */
+    void showLoad(Channel channel, Load known) {
+        OptionalDouble saved = model.transport().loads().saved(channel);
+        load.setText(Shares.percent(known.of(channel).usual()) + " of a block"
+                + (saved.isPresent() ? ", saved " + Shares.percent(saved.getAsDouble()) : ""));
     }
 
     void show(Channel channel) {

@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.levels.ChannelLevels;
+import waterwheel.core.load.Load;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.path.Stage;
 import waterwheel.core.playback.LivePeaks;
@@ -41,6 +42,7 @@ public final class PathView extends VBox {
     private List<StageRow> rows = List.of();
     private List<Object> shown = List.of();
     private List<Row> others = List.of();
+    private @Nullable FreezeRow freeze;
 
     public PathView(SessionModel model, WorkLine work, Runnable openClips, Consumer<SlotId> openInsert) {
         this.model = model;
@@ -72,6 +74,7 @@ public final class PathView extends VBox {
         model.keep(model.historyProperty().subscribe(history -> update()));
         model.keep(model.refusalsProperty().subscribe(count -> update()));
         model.keep(model.levelsProperty().subscribe(levels -> update()));
+        model.keep(model.transport().loads().loadProperty().subscribe(load -> showLoad()));
         model.transport().listen(this::showLive);
     }
 
@@ -112,6 +115,23 @@ public final class PathView extends VBox {
             }
         }
         others.forEach(row -> row.control().show(channel));
+        showLoad();
+    }
+
+    private void showLoad() {
+        Load load = model.transport().loads().loadProperty().get();
+        if (load == null) {
+            return;
+        }
+        Channel channel = model.selectedChannel();
+        for (StageRow row : rows) {
+            if (row.stage() == Stage.INSERT) {
+                row.showLoad(load.of(channel.id(), Optional.of(new SlotId(row.part()))));
+            }
+        }
+        if (freeze != null) {
+            freeze.showLoad(channel, load);
+        }
     }
 
     /** Whether a stage lies in the channel's frozen sound. */
@@ -202,8 +222,9 @@ public final class PathView extends VBox {
         Row add = row(flow.addInsert());
         plain.add(add);
         all.add(add.node());
-        FreezeRow freeze = new FreezeRow(model, work, channel.id());
-        Row cold = row(new StageControls.Control(freeze, freeze::show));
+        FreezeRow freezing = new FreezeRow(model, work, channel.id());
+        freeze = freezing;
+        Row cold = row(new StageControls.Control(freezing, freezing::show));
         plain.add(cold);
         all.add(cold.node());
         for (StageRow row : List.of(

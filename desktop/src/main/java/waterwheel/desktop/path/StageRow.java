@@ -1,5 +1,6 @@
 package waterwheel.desktop.path;
 
+import java.util.Optional;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
@@ -9,11 +10,13 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.load.PartLoad;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.path.Stage;
 import waterwheel.core.session.Channel;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.LevelBar;
+import waterwheel.desktop.controls.Shares;
 import waterwheel.desktop.model.SessionModel;
 
 /** One stage: its control, its level, its headroom, and the change against the stage above. */
@@ -30,6 +33,7 @@ final class StageRow extends VBox {
     private final Label change = new Label();
     private final Label average = new Label();
     private final Label figures = new Label();
+    private final Label load = new Label();
 
     StageRow(Stage stage, StageControls.Control control, SessionModel model) {
         this(stage, "", stage.label(), control, model);
@@ -60,13 +64,16 @@ final class StageRow extends VBox {
         frozen.getStyleClass().add("frozen-mark");
         frozen.setMinWidth(Region.USE_PREF_SIZE);
         frozen.setTooltip(new Tooltip("What is before sounds as it was rendered, and is locked"));
+        load.getStyleClass().addAll("figure", "muted");
+        load.setMinWidth(Region.USE_PREF_SIZE);
+        load.setTooltip(new Tooltip("What this slot takes of a block's time"));
         showFrozen(false, false);
         HBox heading = new HBox(10, name, gap, average, change);
         heading.setAlignment(Pos.CENTER_LEFT);
         bar = new LevelBar(model.session().nominalDbfs());
         Region between = new Region();
         HBox.setHgrow(between, Priority.ALWAYS);
-        getChildren().addAll(heading, control.node(), bar, new HBox(figures, between, frozen));
+        getChildren().addAll(heading, control.node(), bar, new HBox(8, figures, between, load, frozen));
     }
 
     Stage stage() {
@@ -90,6 +97,11 @@ final class StageRow extends VBox {
         pseudoClassStateChanged(FROZEN, cold);
         frozen.setVisible(last);
         frozen.setManaged(last);
+    }
+
+    /** Shows what the slot takes of a block's time, where that is known. */
+    void showLoad(Optional<PartLoad> known) {
+        load.setText(known.map(one -> Shares.percent(one.usual())).orElse(""));
     }
 
     void setNominal(double dbfs) {

@@ -181,12 +181,17 @@ abstract class DrivenApplication {
         robot.interact(() -> {
             button.show();
             button.getItems().stream()
-                    .filter(i -> item.equals(String.valueOf(i.getText()).strip()))
+                    .filter(i -> is(item, String.valueOf(i.getText()).strip()))
                     .findFirst()
                     .orElseThrow()
                     .fire();
             button.hide();
         });
+    }
+
+    /** An item may say more behind a colon. */
+    private static boolean is(String item, String text) {
+        return text.equals(item) || text.startsWith(item + ":");
     }
 
     double headroom() {
