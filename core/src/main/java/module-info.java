@@ -29,6 +29,7 @@ module waterwheel.core {
     exports waterwheel.core.path;
     exports waterwheel.core.playback;
     exports waterwheel.core.ports;
+    exports waterwheel.core.printing;
     exports waterwheel.core.processing;
     exports waterwheel.core.rack;
     exports waterwheel.core.recall;

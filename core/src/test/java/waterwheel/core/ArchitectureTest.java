@@ -44,7 +44,7 @@ class ArchitectureTest {
             Set.of("edit", "path"),
             Set.of("engine", "intake"),
             Set.of("captures", "freezing"),
-            Set.of("load"),
+            Set.of("load", "printing"),
             Set.of("levels", "playback", "recording", "store", "recall"),
             Set.of("stems", "staging", "findings", "demo"));
 

@@ -4,11 +4,12 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
+import java.util.Set;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
 
-/** Files of 32-bit floating-point samples that a session records or renders for itself, in a folder of its own. */
+/** Files that a session records or renders for itself, in a folder of its own; of 32-bit float unless told otherwise. */
 public final class RecordedFile {
     public static final String ENDING = ".wav";
     /** Nearer to full scale than this a converter has clipped. */
@@ -36,12 +37,19 @@ public final class RecordedFile {
      * @throws AudioFileException if the folder cannot be made
      */
     public static Path free(Path folder, String name) throws AudioFileException {
+        return free(folder, name, Set.of());
+    }
+
+    /** Likewise, and one that is not among some others. */
+    public static Path free(Path folder, String name, Set<Path> taken) throws AudioFileException {
         makeFolder(folder);
         int number = 1;
-        while (Files.exists(folder.resolve(name + "-" + number + ENDING))) {
+        Path file = folder.resolve(name + "-" + number + ENDING);
+        while (Files.exists(file) || taken.contains(file)) {
             number++;
+            file = folder.resolve(name + "-" + number + ENDING);
         }
-        return folder.resolve(name + "-" + number + ENDING);
+        return file;
     }
 
     /** The file's name without its ending. */
@@ -66,8 +74,15 @@ public final class RecordedFile {
      */
     public static AudioSource source(SourceId id, String folder, Path file, long frames, int planes, int sampleRateHz)
             throws AudioFileException {
+        return source(id, folder, file, frames, planes, sampleRateHz, SampleEncoding.FLOAT_32);
+    }
+
+    /** Likewise, of another encoding. */
+    public static AudioSource source(
+            SourceId id, String folder, Path file, long frames, int planes, int sampleRateHz, SampleEncoding encoding)
+            throws AudioFileException {
         try {
-            return source(id, folder, file, frames, planes, sampleRateHz, ContentHash.of(file));
+            return source(id, folder, file, frames, planes, sampleRateHz, encoding, ContentHash.of(file));
         } catch (IOException e) {
             throw AudioFileException.cannotWrite(file, e);
         }
@@ -75,7 +90,14 @@ public final class RecordedFile {
 
     /** A whole file whose hash is known. */
     public static AudioSource source(
-            SourceId id, String folder, Path file, long frames, int planes, int sampleRateHz, String hash)
+            SourceId id,
+            String folder,
+            Path file,
+            long frames,
+            int planes,
+            int sampleRateHz,
+            SampleEncoding encoding,
+            String hash)
             throws IOException {
         return new AudioSource(
                 id,
@@ -83,7 +105,7 @@ public final class RecordedFile {
                 frames,
                 planes,
                 sampleRateHz,
-                SampleEncoding.FLOAT_32.label(),
+                encoding.label(),
                 hash,
                 Files.getLastModifiedTime(file).toMillis(),
                 Optional.empty());

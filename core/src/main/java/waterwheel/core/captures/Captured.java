@@ -53,8 +53,9 @@ public record Captured(
     private static Session withoutUnused(Session session, Insert before) {
         Set<SourceId> gone =
                 before.processor().loop().captures().map(Capture::source).collect(Collectors.toSet());
-        HardwareSlot.of(session).stream()
-                .flatMap(slot -> slot.insert(session).processor().loop().captures())
+        session.everyChannel().stream()
+                .flatMap(channel -> channel.strip().inserts().stream())
+                .flatMap(insert -> insert.processor().loop().captures())
                 .forEach(capture -> gone.remove(capture.source()));
         return session.withSources(session.sources().stream()
                 .filter(source -> !gone.contains(source.id()))

@@ -277,15 +277,17 @@ public final class FlowEdits {
         return new Edit(name, session -> session.withStrip(channel.id(), change));
     }
 
-    static ChannelId freeId(Session session, String prefix) {
+    /** An id that no channel, VCA or group has. */
+    public static ChannelId freeId(Session session, String prefix) {
         Set<String> taken = new HashSet<>();
-        session.channels().forEach(c -> taken.add(c.id().value()));
+        session.everyChannel().forEach(c -> taken.add(c.id().value()));
         session.vcas().forEach(v -> taken.add(v.id().value()));
         session.links().forEach(l -> taken.add(l.id().value()));
         return new ChannelId(Numbered.free(prefix, 1, taken));
     }
 
-    static String freeName(Session session, String wanted) {
+    /** A name that no channel has: the wanted one, or with a number behind it. */
+    public static String freeName(Session session, String wanted) {
         return free(wanted, session.channels().stream().map(Channel::name).toList());
     }
 

@@ -68,7 +68,7 @@ public final class FreezeLock {
 
     /** The files of all frozen sounds. */
     public static Set<SourceId> sources(Session session) {
-        return session.channels().stream()
+        return session.everyChannel().stream()
                 .flatMap(channel -> channel.strip().freeze().stream())
                 .map(Freeze::source)
                 .collect(Collectors.toCollection(HashSet::new));

@@ -26,6 +26,8 @@ public record SignalId(ChannelId channel, Point point, String part, boolean whol
         INPUT,
         /** A channel's frozen sound. */
         FROZEN,
+        /** What a print is of. */
+        PRINTED,
         /** After an insert. */
         INSERT,
         /** What a hardware slot sends. */

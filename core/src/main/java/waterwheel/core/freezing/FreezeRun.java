@@ -11,12 +11,10 @@ import java.util.stream.Stream;
 import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.audiofile.RecordedFile;
 import waterwheel.core.audiofile.SampleEncoding;
-import waterwheel.core.audiofile.WavWriter;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.engine.PlanRun;
-import waterwheel.core.engine.WrittenSignal;
+import waterwheel.core.engine.SignalFiles;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.inserts.Insert;
@@ -40,7 +38,6 @@ public final class FreezeRun {
     /** Where frozen sounds lie in a session's folder. */
     public static final String FOLDER = "frozen";
 
-    private static final int BLOCK = 2_048;
     /** Of what is noted of a file. */
     private static final String NOTE = ".note";
 
@@ -109,7 +106,10 @@ public final class FreezeRun {
                 missing.set(first + i, !Files.isRegularFile(file) && !files.contains(file));
                 files.add(file);
             }
-            render(plan, media, team, missing, first, files, progress);
+            List<SignalFiles.Target> targets = missing.stream()
+                    .mapToObj(i -> new SignalFiles.Target(i, files.get(i - first)))
+                    .toList();
+            SignalFiles.write(plan, media, team, targets, SampleEncoding.FLOAT_32, progress);
             List<Rendered> all = new ArrayList<>();
             for (int i = 0; i < wanted.size(); i++) {
                 Channel channel = points.get(i).channel();
@@ -119,39 +119,6 @@ public final class FreezeRun {
             }
             progress.at(1);
             return all;
-        }
-    }
-
-    private static void render(
-            Plan plan, Media media, Team team, BitSet missing, int first, List<Path> files, Progress progress)
-            throws AudioFileException {
-        if (missing.isEmpty()) {
-            return;
-        }
-        PlanRun run = PlanRun.ofStretch(plan, media, team, BLOCK, missing);
-        List<WavWriter> writers = new ArrayList<>();
-        try {
-            int latest = 0;
-            for (int i = missing.nextSetBit(0); i >= 0; i = missing.nextSetBit(i + 1)) {
-                WavWriter writer = WavWriter.createExact(
-                        files.get(i - first),
-                        plan.signals().get(i).planes(),
-                        plan.sampleRateHz(),
-                        SampleEncoding.FLOAT_32,
-                        plan.lengthFrames());
-                writers.add(writer);
-                latest = Math.max(latest, plan.latencies().get(i));
-                WrittenSignal.of(run, i, writer);
-            }
-            WrittenSignal.run(run, latest, progress);
-            progress.check();
-            for (WavWriter writer : writers) {
-                writer.finish();
-            }
-        } finally {
-            for (WavWriter writer : writers) {
-                writer.close();
-            }
         }
     }
 
@@ -172,6 +139,7 @@ public final class FreezeRun {
                     plan.lengthFrames(),
                     channel.planes(),
                     plan.sampleRateHz(),
+                    SampleEncoding.FLOAT_32,
                     hash(file));
         } catch (IOException e) {
             throw AudioFileException.cannotWrite(file, e);

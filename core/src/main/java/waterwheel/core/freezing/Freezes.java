@@ -5,6 +5,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
+import waterwheel.core.edit.Edits;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.session.Channel;
@@ -49,7 +50,7 @@ public final class Freezes {
             return List.of();
         }
         // Solo passes by; it makes no frozen sound another one.
-        List<String> wouldBe = madeOf(unsoloed(session), channels, media);
+        List<String> wouldBe = madeOf(Edits.clearSolos().apply(session), channels, media);
         List<Frozen> all = new ArrayList<>();
         for (int i = 0; i < channels.size(); i++) {
             Freeze freeze = channels.get(i).strip().freeze().orElseThrow();
@@ -82,12 +83,6 @@ public final class Freezes {
             }
         }
         return playable;
-    }
-
-    private static Session unsoloed(Session session) {
-        return session.withChannels(session.channels().stream()
-                .map(channel -> channel.withStrip(channel.strip().withSoloed(false)))
-                .toList());
     }
 
     /** Names for all that some frozen channels' sounds would be made of, were they computed. */

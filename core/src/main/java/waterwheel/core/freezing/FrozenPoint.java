@@ -42,7 +42,7 @@ public record FrozenPoint(Channel channel, Optional<SlotId> through) {
     }
 
     /** A slot that is bypassed all the time passes on what is before it. */
-    private Signal.Edge edge(Plan plan) {
+    public Signal.Edge edge(Plan plan) {
         List<SlotId> slots = channel.strip().inserts().stream().map(Insert::id).toList();
         int last = through.map(slots::indexOf).orElse(-1);
         for (int i = last; i >= 0; i--) {

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.function.Predicate;
+import java.util.stream.Stream;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.FlowEdits;
@@ -43,7 +44,7 @@ public final class IntakeEdits {
                 channels.add(
                         at + i,
                         new Track(
-                                freeId(channels),
+                                freeId(session, channels),
                                 trackName,
                                 KindProposal.of(trackName, OptionalDouble.empty()),
                                 source.channels(),
@@ -161,8 +162,10 @@ public final class IntakeEdits {
         return file.source(new SourceId(Numbered.free("s", present.size() + 1, taken)));
     }
 
-    private static ChannelId freeId(List<Channel> present) {
-        List<String> taken = present.stream().map(c -> c.id().value()).toList();
+    private static ChannelId freeId(Session session, List<Channel> present) {
+        List<String> taken = Stream.concat(present.stream(), session.everyChannel().stream())
+                .map(c -> c.id().value())
+                .toList();
         return new ChannelId(Numbered.free("t", present.size(), taken));
     }
 }

@@ -1,6 +1,7 @@
 package waterwheel.core.session;
 
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.Deque;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -33,6 +34,7 @@ import waterwheel.core.units.Ranges;
  * @param links groups of channels whose controls move together
  * @param assignments what the parts of controllers move; of a control that is not there any more it waits
  * @param rack the hardware around it
+ * @param parked channels that prints stand in for
  */
 public record Session(
         String title,
@@ -47,7 +49,8 @@ public record Session(
         List<Vca> vcas,
         List<LinkGroup> links,
         List<Assignment> assignments,
-        Rack rack) {
+        Rack rack,
+        List<Parked> parked) {
 
     public Session {
         sources = IdList.of(sources, AudioSource::id);
@@ -56,6 +59,7 @@ public record Session(
         vcas = IdList.of(vcas, Vca::id);
         links = List.copyOf(links);
         assignments = List.copyOf(assignments);
+        parked = List.copyOf(parked);
         nominalDbfs = Ranges.checked("nominalDbfs", nominalDbfs, -24, -12);
         if (sampleRateHz < 8_000 || sampleRateHz > 384_000) {
             throw new IllegalArgumentException("sampleRateHz: " + sampleRateHz + " (expected: 8000 to 384000)");
@@ -63,6 +67,7 @@ public record Session(
         checkReferences(sources, channels, mainId);
         checkVcas(channels, vcas);
         checkLinks(channels, vcas, links);
+        checkParked(sources, channels, parked);
     }
 
     /** A session with the usual staging targets, no VCAs, no link groups, no controllers and no hardware. */
@@ -88,7 +93,8 @@ public record Session(
                 List.of(),
                 List.of(),
                 List.of(),
-                Rack.NONE);
+                Rack.NONE,
+                List.of());
     }
 
     private static void checkReferences(List<AudioSource> sources, List<Channel> channels, ChannelId mainId) {
@@ -118,7 +124,7 @@ public record Session(
                         + (main ? "nowhere for the main bus" : "the id of a bus") + ")");
             }
             checkBranches(channel, channels, buses, main);
-            checkResponses(channel, sourceIds);
+            checkFiles(channel, sourceIds);
             if (channel instanceof Track track) {
                 track.tap()
                         .map(Tap::channel)
@@ -127,11 +133,17 @@ public record Session(
                             throw new IllegalArgumentException(
                                     "tap of '" + channel.id() + "': '" + from + "' (expected: the id of a channel)");
                         });
-                for (Clip clip : track.clips()) {
-                    if (!sourceIds.contains(clip.source())) {
-                        throw new IllegalArgumentException("clip of '" + channel.id() + "': source '" + clip.source()
-                                + "' (expected: the id of a source)");
-                    }
+            }
+        }
+    }
+
+    private static void checkFiles(Channel channel, Set<SourceId> sources) {
+        checkResponses(channel, sources);
+        if (channel instanceof Track track) {
+            for (Clip clip : track.clips()) {
+                if (!sources.contains(clip.source())) {
+                    throw new IllegalArgumentException("clip of '" + channel.id() + "': source '" + clip.source()
+                            + "' (expected: the id of a source)");
                 }
             }
         }
@@ -225,6 +237,24 @@ public record Session(
         aboveItself(vcas).ifPresent(id -> {
             throw new IllegalArgumentException("members of '" + id + "': itself (expected: no VCA above itself)");
         });
+    }
+
+    /** What is parked keeps its files, and its name from others. */
+    private static void checkParked(List<AudioSource> sources, List<Channel> channels, List<Parked> parked) {
+        Set<SourceId> known = new HashSet<>();
+        sources.forEach(source -> known.add(source.id()));
+        Set<ChannelId> taken = new HashSet<>();
+        channels.forEach(channel -> taken.add(channel.id()));
+        for (Parked one : parked) {
+            checkFiles(one.channel(), known);
+            for (Parked.Along along : one.along()) {
+                checkFiles(along.channel(), known);
+                if (!taken.add(along.channel().id())) {
+                    throw new IllegalArgumentException(
+                            "parked: '" + along.channel().id() + "' twice (expected: unique ids)");
+                }
+            }
+        }
     }
 
     private static void checkLinks(List<Channel> channels, List<Vca> vcas, List<LinkGroup> links) {
@@ -350,6 +380,20 @@ public record Session(
         return copy(draft -> draft.channels = value);
     }
 
+    public Session withParked(List<Parked> value) {
+        return copy(draft -> draft.parked = value);
+    }
+
+    /** All channels, those that are parked among them: what has files that must be kept. */
+    public List<Channel> everyChannel() {
+        List<Channel> all = new ArrayList<>(channels);
+        for (Parked one : parked) {
+            all.add(one.channel());
+            one.along().forEach(along -> all.add(along.channel()));
+        }
+        return all;
+    }
+
     public Session withTitle(String value) {
         return copy(draft -> draft.title = value);
     }
@@ -423,6 +467,7 @@ public record Session(
         private List<LinkGroup> links;
         private List<Assignment> assignments;
         private Rack rack;
+        private List<Parked> parked;
 
         Draft(Session from) {
             sampleRateHz = from.sampleRateHz;
@@ -438,6 +483,7 @@ public record Session(
             links = from.links;
             assignments = from.assignments;
             rack = from.rack;
+            parked = from.parked;
         }
 
         Session session() {
@@ -454,7 +500,8 @@ public record Session(
                     vcas,
                     links,
                     assignments,
-                    rack);
+                    rack,
+                    parked);
         }
     }
 }

@@ -39,7 +39,7 @@ public final class SessionFolder {
 
     /** Folders in a session's folder that are read from, and that nothing is rendered to. */
     public static final List<String> READ_FOLDERS =
-            List.of(AUDIO, EARLIER, "cache", "frozen", "captures", "recordings");
+            List.of(AUDIO, EARLIER, "cache", "frozen", "captures", "recordings", "prints");
 
     /** Names of files that make a session; no render bears one. */
     public static final List<String> OWN_FILES = List.of(SESSION_FILE, UnsavedWork.FILE);

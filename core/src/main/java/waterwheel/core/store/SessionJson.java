@@ -102,6 +102,7 @@ final class SessionJson {
         }
         ArrayNode channels = node.putArray("channels");
         session.channels().forEach(channel -> channels.add(write(channel)));
+        ParkedJson.write(node, session.parked());
         return node;
     }
 
@@ -197,7 +198,7 @@ final class SessionJson {
         return node;
     }
 
-    private static ObjectNode write(Channel channel) {
+    static ObjectNode write(Channel channel) {
         ObjectNode node = Json.object();
         node.put("id", channel.id().value());
         node.put("name", channel.name());
@@ -256,7 +257,8 @@ final class SessionJson {
                     fields.has("vcas") ? fields.list("vcas", SessionJson::vca) : List.of(),
                     fields.has("links") ? fields.list("links", SessionJson::link) : List.of(),
                     AssignmentsJson.read(fields),
-                    RackJson.read(fields));
+                    RackJson.read(fields),
+                    ParkedJson.read(fields));
             fields.close();
             checkLength(session);
             return new Read(session, unknown);
@@ -268,12 +270,12 @@ final class SessionJson {
     /** Asked before anything is made for the song's frames. */
     private static void checkLength(Session session) throws Problem {
         long most = SongLength.mostFrames(session.sampleRateHz());
-        for (Track track : session.tracks()) {
-            for (Clip clip : track.clips()) {
+        for (Channel channel : session.everyChannel()) {
+            for (Clip clip : channel instanceof Track track ? track.clips() : List.<Clip>of()) {
                 if (clip.endFrames() > most) {
                     throw new Problem(
                             "The song is longer than " + SongLength.MOST_SECONDS / 3_600 + " hours: a clip of "
-                                    + PlainText.of(track.name(), 60) + " ends at frame " + clip.endFrames() + ".",
+                                    + PlainText.of(channel.name(), 60) + " ends at frame " + clip.endFrames() + ".",
                             "Put back an earlier save from earlier/, or mend the clip's startFrames or lengthFrames"
                                     + " by hand.");
                 }
@@ -337,7 +339,7 @@ final class SessionJson {
         return lost;
     }
 
-    private static Channel channel(JsonFields fields) throws Problem {
+    static Channel channel(JsonFields fields) throws Problem {
         ChannelId id = new ChannelId(fields.text("id"));
         String name = fields.text("name");
         String type = fields.text("type");

@@ -93,7 +93,7 @@ final class StripJson {
         RidesJson.write(node, insert.rides());
     }
 
-    private static void write(ObjectNode node, Send send) {
+    static void write(ObjectNode node, Send send) {
         node.put("to", send.target().channel().value());
         if (send.target() instanceof Send.ToKey key) {
             node.put("key", key.slot().value());
@@ -183,7 +183,7 @@ final class StripJson {
         return insert.withRides(RidesJson.read(fields, insert.controls()));
     }
 
-    private static Send send(JsonFields fields) throws Problem {
+    static Send send(JsonFields fields) throws Problem {
         ChannelId to = new ChannelId(fields.text("to"));
         Send send = new Send(
                 fields.has("key") ? new Send.ToKey(to, new SlotId(fields.text("key"))) : new Send.ToBus(to),

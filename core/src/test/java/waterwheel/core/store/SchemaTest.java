@@ -47,6 +47,7 @@ import waterwheel.core.rack.UnitId;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Assignment;
+import waterwheel.core.session.Bond;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -57,6 +58,7 @@ import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Listen;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.Parked;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Send;
@@ -221,7 +223,23 @@ class SchemaTest {
                         new Assignment(
                                 new ControllerPart("Desk", ControllerPart.Kind.NOTE, 1, 36),
                                 ControlId.ofInsert(BUS, new SlotId("x"), "mix"))),
-                rack());
+                rack(),
+                List.of(new Parked(
+                        new Bus(BUS, "Bus before", Strip.unity(Output.to(MAIN))),
+                        List.of(new Parked.Along(
+                                2,
+                                new Track(
+                                        new ChannelId("t9"),
+                                        "Nine",
+                                        Track.Kind.SUSTAINED,
+                                        1,
+                                        List.of(clip),
+                                        Strip.unity(Output.to(BUS))))),
+                        List.of(
+                                new Bond.Fed(new ChannelId("t2"), BUS),
+                                new Bond.Extra(new ChannelId("t2"), BUS),
+                                new Bond.Sent(new ChannelId("t2"), 1, Send.toKey(BUS, new SlotId("gate"))),
+                                new Bond.Member(new ChannelId("v1"), BUS, true)))));
     }
 
     private boolean valid(JsonNode document) {

@@ -1,0 +1,25 @@
+package waterwheel.core.session;
+
+/** What of other channels led to one that is parked, and is cut meanwhile. */
+public sealed interface Bond {
+    /** A channel's output into it. */
+    record Fed(ChannelId from, ChannelId bus) implements Bond {}
+
+    /** A channel's extra output into it. */
+    record Extra(ChannelId from, ChannelId bus) implements Bond {}
+
+    /**
+     * A send of another channel into it, or to one of its key inputs.
+     *
+     * @param place among the sends that were left of the channel when it was cut
+     */
+    record Sent(ChannelId from, int place, Send send) implements Bond {}
+
+    /**
+     * Its place in a VCA or a link group.
+     *
+     * @param group the VCA or the link group
+     * @param exempt whether that leaves it alone
+     */
+    record Member(ChannelId group, ChannelId member, boolean exempt) implements Bond {}
+}
