@@ -34,6 +34,7 @@ import waterwheel.core.units.PlainText;
             RecordCommand.class,
             FreezeCommand.class,
             LoadCommand.class,
+            PrintCommand.class,
             UnfreezeCommand.class,
             PackCommand.class,
             UnpackCommand.class,

@@ -43,6 +43,46 @@ class FreezeCommandsTest extends RunCommands {
     }
 
     @Test
+    void a_channel_is_printed_parked_and_brought_back_and_the_mix_is_the_same() throws Exception {
+        byte[] before = mix();
+        Session live = loaded();
+        assertThat(run("print", session(), "tone", "--json")).isZero();
+        JsonNode document = json("print");
+        JsonNode print = document.get("printed").get(0);
+        assertThat(print.get("name").textValue()).isEqualTo("tone print");
+        assertThat(folder.resolve("song").resolve(print.get("path").textValue()))
+                .exists();
+        assertThat(document.get("parked").get(0).get("name").textValue()).isEqualTo("tone");
+        assertThat(mix()).isEqualTo(before);
+        assertThat(run("print", session())).isZero();
+        assertThat(out()).contains("Parked: tone");
+        assertThat(run("print", session(), "tone", "--back")).isZero();
+        assertThat(loaded().channels()).isEqualTo(live.channels());
+        assertThat(mix()).isEqualTo(before);
+        // The print is parked now, and can be let take its place again.
+        assertThat(run("print", session(), "tone print", "--back")).isZero();
+        assertThat(mix()).isEqualTo(before);
+    }
+
+    @Test
+    void a_print_that_cannot_be_is_refused_in_a_sentence() throws Exception {
+        assertThat(run("print", session(), "tone", "--with", "fader,mute")).isEqualTo(2);
+        assertThat(err()).contains("must be in the print too: --with fader,placement,mute");
+        assertThat(run("print", session(), "tone", "--with", "colour")).isEqualTo(2);
+        assertThat(err()).contains("cannot be made with 'colour'");
+        assertThat(run("print", session(), "tone", "--with", "fader", "--through", "a"))
+                .isEqualTo(2);
+        assertThat(run("print", session(), "tone", "--format", "mp3")).isEqualTo(2);
+        assertThat(run("print", session(), "Main")).isNotZero();
+        assertThat(err()).contains("is the mix");
+        assertThat(run("print", session(), "other", "--back")).isEqualTo(2);
+        assertThat(run("print", session(), "tone", "--keep-source", "--only-same"))
+                .isEqualTo(1);
+        assertThat(err()).contains("tone: It sounds beside its source: twice.").contains("Nothing was printed.");
+        assertThat(loaded().parked()).isEmpty();
+    }
+
+    @Test
     void the_load_tells_what_every_slot_takes_and_what_a_freeze_would_save() throws Exception {
         assertThat(run("load", session(), "--json")).isZero();
         JsonNode document = json("load");
