@@ -31,6 +31,7 @@ import waterwheel.desktop.meters.MetersLine;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.outboard.OutboardView;
 import waterwheel.desktop.path.PathView;
+import waterwheel.desktop.prints.PrintPanel;
 import waterwheel.desktop.rides.RidesView;
 import waterwheel.desktop.staging.StagingView;
 import waterwheel.desktop.start.StartScreen;
@@ -51,6 +52,7 @@ final class MainWindow extends BorderPane {
     private @Nullable ClipsPanel clips;
     private @Nullable ControllersPanel controllers;
     private @Nullable LoadPanel load;
+    private @Nullable PrintPanel prints;
     private @Nullable MetersLine meters;
     private @Nullable InsertPanel inserts;
 
@@ -110,6 +112,8 @@ final class MainWindow extends BorderPane {
         clips = clipsPanel;
         controllers = new ControllersPanel(model);
         load = new LoadPanel(model, work);
+        PrintPanel printPanel = new PrintPanel(model, work);
+        prints = printPanel;
         meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
@@ -117,11 +121,11 @@ final class MainWindow extends BorderPane {
         findings = line;
         setTop(new VBox(menus, new SongStrip(model, lawPanel::open)));
         setLeft(steps);
-        setRight(new PathView(model, work, this::toggleClips, insertPanel::open));
+        setRight(new PathView(model, work, this::toggleClips, insertPanel::open, printPanel::open));
         keys = null;
         center.getChildren().clear();
         center.setMinWidth(0);
-        VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel, controllers, load, metersLine);
+        VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel, controllers, load, printPanel, metersLine);
         middle.setMinWidth(0);
         VBox.setVgrow(center, Priority.ALWAYS);
         center.setMinHeight(0);
@@ -225,6 +229,10 @@ final class MainWindow extends BorderPane {
             load.close();
             load = null;
         }
+        if (prints != null) {
+            prints.close();
+            prints = null;
+        }
     }
 
     /** Shows the clips of the selected track under the view, or puts them away. */
@@ -255,6 +263,13 @@ final class MainWindow extends BorderPane {
     void toggleLoad() {
         if (load != null) {
             load.toggle();
+        }
+    }
+
+    /** Shows prints and what is parked under the view, or puts them away. */
+    void togglePrints() {
+        if (prints != null) {
+            prints.toggle();
         }
     }
 

@@ -86,6 +86,7 @@ final class Menus extends MenuBar {
                         item("_Meters of the selection", "Shortcut+M", window::toggleMeters),
                         item("C_ontrollers", "Shortcut+K", window::toggleControllers),
                         item("_Load", "Shortcut+L", window::toggleLoad),
+                        item("_Prints and what is parked", "Shortcut+P", window::togglePrints),
                         item("Channel _above", "Alt+Up", () -> withSession(m -> m.selectNeighbour(-1))),
                         item("Channel _below", "Alt+Down", () -> withSession(m -> m.selectNeighbour(1))));
         CheckMenuItem light = new CheckMenuItem("_Light theme");

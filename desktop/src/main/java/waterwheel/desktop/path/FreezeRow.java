@@ -41,7 +41,7 @@ final class FreezeRow extends HBox {
     private final Label state = new Label();
     private final Label load = new Label();
 
-    FreezeRow(SessionModel model, WorkLine work, ChannelId id) {
+    FreezeRow(SessionModel model, WorkLine work, ChannelId id, Runnable openPrints) {
         super(8);
         this.model = model;
         this.work = work;
@@ -61,6 +61,11 @@ final class FreezeRow extends HBox {
                     selected.size() == 1 ? "Unfreeze " + channel().name() : "Unfreeze channels",
                     session -> FreezeLock.unfrozen(session, selected)));
         });
+        SmallButton print = new SmallButton(
+                "Print…", "Render the channel to a new track that stands in for it; it is parked and can come back");
+        print.setOnAction(event -> openPrints.run());
+        print.setVisible(!id.equals(model.session().mainId()));
+        print.setManaged(print.isVisible());
         state.getStyleClass().add("muted");
         state.setMinWidth(0);
         WholeText.onHover(state);
@@ -69,7 +74,7 @@ final class FreezeRow extends HBox {
         load.setTooltip(new Tooltip("What the whole channel takes of a block's time"));
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        getChildren().addAll(freeze, unfreeze, state, gap, load);
+        getChildren().addAll(freeze, unfreeze, print, state, gap, load);
     }
 
     private Channel channel() {

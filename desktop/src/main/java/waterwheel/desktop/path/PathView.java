@@ -38,13 +38,16 @@ public final class PathView extends VBox {
     private final WorkLine work;
     private final Runnable openClips;
     private final Consumer<SlotId> openInsert;
+    private final Runnable openPrints;
     private final VBox stairs = new VBox();
     private List<StageRow> rows = List.of();
     private List<Object> shown = List.of();
     private List<Row> others = List.of();
     private @Nullable FreezeRow freeze;
 
-    public PathView(SessionModel model, WorkLine work, Runnable openClips, Consumer<SlotId> openInsert) {
+    public PathView(
+            SessionModel model, WorkLine work, Runnable openClips, Consumer<SlotId> openInsert, Runnable openPrints) {
+        this.openPrints = openPrints;
         this.model = model;
         this.work = work;
         this.openClips = openClips;
@@ -222,7 +225,7 @@ public final class PathView extends VBox {
         Row add = row(flow.addInsert());
         plain.add(add);
         all.add(add.node());
-        FreezeRow freezing = new FreezeRow(model, work, channel.id());
+        FreezeRow freezing = new FreezeRow(model, work, channel.id(), openPrints);
         freeze = freezing;
         Row cold = row(new StageControls.Control(freezing, freezing::show));
         plain.add(cold);
