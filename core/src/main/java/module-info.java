@@ -21,10 +21,12 @@ module waterwheel.core {
     exports waterwheel.core.freezing;
     exports waterwheel.core.inserts;
     exports waterwheel.core.intake;
+    exports waterwheel.core.instruments;
     exports waterwheel.core.json;
     exports waterwheel.core.levels;
     exports waterwheel.core.load;
     exports waterwheel.core.metering;
+    exports waterwheel.core.notes;
     exports waterwheel.core.outboard;
     exports waterwheel.core.path;
     exports waterwheel.core.playback;

@@ -14,6 +14,7 @@ import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.instruments.Sample;
 import waterwheel.core.processing.Response;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
@@ -27,6 +28,8 @@ public final class Media implements AutoCloseable {
     /** A response is used as far as that, so that a song taken for one does not fill the memory. */
     private static final int MOST_RESPONSE_SECONDS = 30;
 
+    private static final int MOST_SAMPLE_SECONDS = 60;
+
     private final Map<SourceId, AudioFile> files = new LinkedHashMap<>();
     private final Map<SourceId, AudioFileException> problems = new LinkedHashMap<>();
 
@@ -35,6 +38,7 @@ public final class Media implements AutoCloseable {
     private final Map<SourceId, String> contents = new HashMap<>();
 
     private final Map<SourceId, Response> responses = new HashMap<>();
+    private final Map<SourceId, Sample> samples = new HashMap<>();
 
     private Media() {}
 
@@ -120,20 +124,39 @@ public final class Media implements AutoCloseable {
     }
 
     private static Response read(AudioFile file) {
-        int frames = Math.clamp(
-                file.format().frames(), 0, MOST_RESPONSE_SECONDS * file.format().sampleRateHz());
-        float[][] samples = new float[file.format().channels()][frames];
-        file.reader(Math.max(1, frames)).read(0, samples, 0, frames);
-        return Response.of(samples);
+        return Response.of(planes(file, MOST_RESPONSE_SECONDS));
     }
 
-    /** Goes on with the responses of other media whose files are the same, so that reverbs that work with them go on too. */
+    /** A file as a sample, read once, its first minute; nothing where the file is missing. */
+    public synchronized Sample sample(SourceId id) {
+        AudioFile file = files.get(id);
+        return file == null
+                ? Sample.NONE
+                : samples.computeIfAbsent(id, any -> new Sample(planes(file, MOST_SAMPLE_SECONDS)));
+    }
+
+    private static float[][] planes(AudioFile file, int mostSeconds) {
+        int frames = Math.clamp(
+                file.format().frames(), 0, mostSeconds * file.format().sampleRateHz());
+        float[][] samples = new float[file.format().channels()][frames];
+        file.reader(Math.max(1, frames)).read(0, samples, 0, frames);
+        return samples;
+    }
+
+    /** Goes on with the responses and samples of other media whose files are the same, so that reverbs that work with them go on too. */
     public void keepResponses(Media earlier) {
         Map<SourceId, Response> read;
+        Map<SourceId, Sample> held;
         synchronized (earlier) {
             read = Map.copyOf(earlier.responses);
+            held = Map.copyOf(earlier.samples);
         }
         synchronized (this) {
+            held.forEach((id, sample) -> {
+                if (files.containsKey(id) && fingerprint(id).equals(earlier.fingerprint(id))) {
+                    samples.put(id, sample);
+                }
+            });
             read.forEach((id, response) -> {
                 if (files.containsKey(id) && fingerprint(id).equals(earlier.fingerprint(id))) {
                     responses.put(id, response);

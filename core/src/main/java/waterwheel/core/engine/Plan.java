@@ -153,6 +153,7 @@ public final class Plan {
                                     .mapToLong(Clip::endFrames)
                                     .max()
                                     .orElse(0);
+                        case Signal.Played played -> played.performance().sounds() ? Long.MAX_VALUE : 0;
                         case Signal.Sum _, Signal.Ridden _, Signal.Delayed _ ->
                             signal.inputs().stream()
                                     .filter(edge -> !edge.gain().silent())
@@ -228,6 +229,7 @@ public final class Plan {
     private static boolean sounds(Signal signal) {
         return switch (signal) {
             case Signal.Source source -> !source.clips().isEmpty();
+            case Signal.Played played -> played.performance().sounds();
             case Signal.Processed processed ->
                 Processors.of(processed.insert().processor().kind()).sounds();
             case Signal.Returned _, Signal.Kept _, Signal.Incoming _ -> true;

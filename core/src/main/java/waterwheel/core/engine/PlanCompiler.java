@@ -7,6 +7,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
@@ -14,6 +15,7 @@ import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.instruments.Performance;
 import waterwheel.core.path.Branch;
 import waterwheel.core.path.ChannelPath;
 import waterwheel.core.path.ChannelPaths;
@@ -260,7 +262,18 @@ public final class PlanCompiler {
             case Feed.Clips _ -> addClips(id, track);
             case Feed.Tapped(Tap tap) -> addTap(id, track, tap);
             case Feed.Input input -> addInput(id, track, input);
+            case Feed.Played _, Feed.Output _ -> addPerformance(id, track);
         };
+    }
+
+    private int addPerformance(SignalId id, Track track) {
+        Optional<Feed.Played> played = session.performance(track);
+        if (played.isEmpty()) {
+            return plan.add(new Signal.Source(id, track.planes(), List.of()), 0, false);
+        }
+        Feed.Played what = played.get();
+        Performance performance = new Performance(what.instrument(), what.notes(), what.output());
+        return plan.add(new Signal.Played(id, track.planes(), performance), 0, false);
     }
 
     /** A channel's sound up to some slot, as it was rendered: on the song's line, held up by nothing. */

@@ -11,6 +11,7 @@ import java.util.function.Function;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.instruments.Performer;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.path.GainMatrix;
@@ -171,6 +172,14 @@ public final class PlanRun {
                 computes(index, slot -> {
                     float[][] buffers = signals[slot][index];
                     return (first, count) -> reader.read(first, buffers, count);
+                });
+            }
+            case Signal.Played played -> {
+                Performer performer =
+                        Performer.of(played.performance(), played.planes(), plan.sampleRateHz(), media::sample);
+                computes(index, slot -> {
+                    float[][] buffers = signals[slot][index];
+                    return (first, count) -> performer.read(first, buffers, count);
                 });
             }
             case Signal.Kept kept ->

@@ -3,6 +3,7 @@ package waterwheel.core.engine;
 import java.util.List;
 import java.util.OptionalInt;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.instruments.Performance;
 import waterwheel.core.path.GainMatrix;
 import waterwheel.core.path.Motion;
 import waterwheel.core.session.Clip;
@@ -32,6 +33,14 @@ public sealed interface Signal {
             clips = List.copyOf(clips);
         }
 
+        @Override
+        public List<Edge> inputs() {
+            return List.of();
+        }
+    }
+
+    /** What comes out of an instrument that plays notes. */
+    record Played(SignalId id, int planes, Performance performance) implements Signal {
         @Override
         public List<Edge> inputs() {
             return List.of();

@@ -9,6 +9,9 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.function.Function;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.instruments.Performance;
+import waterwheel.core.notes.Note;
+import waterwheel.core.notes.NoteChange;
 import waterwheel.core.path.GainMatrix;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Clip;
@@ -54,6 +57,7 @@ public record SignalKey(long high, long low) {
             number(digest, signal.planes());
             switch (signal) {
                 case Signal.Source source -> source.clips().forEach(clip -> addClip(digest, clip, files));
+                case Signal.Played played -> addPerformance(digest, played.performance(), files);
                 case Signal.Sum sum -> {
                     for (Signal.Edge edge : sum.inputs()) {
                         if (!edge.gain().silent()) {
@@ -113,6 +117,23 @@ public record SignalKey(long high, long low) {
             number(digest, point.frame());
             number(digest, Double.doubleToLongBits(point.value()));
             digest.update(point.shape().label().getBytes(StandardCharsets.UTF_8));
+        }
+    }
+
+    private static void addPerformance(
+            MessageDigest digest, Performance performance, Function<SourceId, String> files) {
+        digest.update((performance.instrument() + " " + performance.output()).getBytes(StandardCharsets.UTF_8));
+        performance
+                .instrument()
+                .sources()
+                .forEach(id -> digest.update(files.apply(id).getBytes(StandardCharsets.UTF_8)));
+        for (Note note : performance.notes().notes()) {
+            number(digest, note.startFrames());
+            number(digest, note.lengthFrames());
+            number(digest, note.key() * 1_000L + note.velocity());
+        }
+        for (NoteChange change : performance.notes().changes()) {
+            digest.update(change.toString().getBytes(StandardCharsets.UTF_8));
         }
     }
 

@@ -5,7 +5,12 @@ import waterwheel.core.units.PlainText;
 
 /** A refusal that names the thing and the remedy, in the words of the screen. */
 public abstract sealed class WaterwheelException extends Exception
-        permits AudioFileException, SessionFileException, RoutingException, RenderException, DeviceException {
+        permits AudioFileException,
+                SessionFileException,
+                RoutingException,
+                RenderException,
+                DeviceException,
+                NotesFileException {
     private static final long serialVersionUID = 1L;
 
     /** What names and values from outside may add to a sentence is bounded. */

@@ -2,7 +2,10 @@ package waterwheel.core.session;
 
 import java.util.List;
 import java.util.stream.IntStream;
+import waterwheel.core.instruments.Instrument;
+import waterwheel.core.notes.Notes;
 import waterwheel.core.rack.Port;
+import waterwheel.core.units.Ranges;
 
 /** Where a track's signal comes from. */
 public sealed interface Feed {
@@ -38,6 +41,33 @@ public sealed interface Feed {
 
         public Input withListen(Listen value) {
             return new Input(port, value, clips);
+        }
+    }
+
+    /**
+     * Notes that an instrument plays. Its other outputs may feed tracks of their own.
+     *
+     * @param output which of the instrument's outputs feeds this track, from 1
+     */
+    record Played(Instrument instrument, Notes notes, int output) implements Feed {
+        public Played {
+            Ranges.checked("output", output, 1, Instrument.MOST_OUTPUTS);
+        }
+
+        public Played withNotes(Notes value) {
+            return new Played(instrument, value, output);
+        }
+    }
+
+    /**
+     * An output of an instrument that another track plays.
+     *
+     * @param player the track that plays it, or played it before it was parked
+     * @param output from 1
+     */
+    record Output(ChannelId player, int output) implements Feed {
+        public Output {
+            Ranges.checked("output", output, 1, Instrument.MOST_OUTPUTS);
         }
     }
 

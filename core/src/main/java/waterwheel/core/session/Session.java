@@ -12,8 +12,10 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.notes.Notes;
 import waterwheel.core.rack.Rack;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
@@ -143,6 +145,14 @@ public record Session(
             for (Clip clip : track.clips()) {
                 if (!sources.contains(clip.source())) {
                     throw new IllegalArgumentException("clip of '" + channel.id() + "': source '" + clip.source()
+                            + "' (expected: the id of a source)");
+                }
+            }
+            for (SourceId sample : track.played().stream()
+                    .flatMap(played -> played.instrument().sources().stream())
+                    .toList()) {
+                if (!sources.contains(sample)) {
+                    throw new IllegalArgumentException("instrument of '" + channel.id() + "': source '" + sample
                             + "' (expected: the id of a source)");
                 }
             }
@@ -297,13 +307,16 @@ public record Session(
         return above.keySet().stream().findFirst();
     }
 
-    /** Length of the song: the end of its last clip, in frames; 0 for a session without clips. */
+    /** Length of the song: the end of its last clip or note, in frames; 0 for a session without any. */
     public long lengthFrames() {
         long end = 0;
         for (Track track : tracks()) {
             for (Clip clip : track.clips()) {
                 end = Math.max(end, clip.endFrames());
             }
+            end = Math.max(
+                    end,
+                    track.played().map(Feed.Played::notes).map(Notes::endFrames).orElse(0L));
         }
         return end;
     }
@@ -382,6 +395,21 @@ public record Session(
 
     public Session withParked(List<Parked> value) {
         return copy(draft -> draft.parked = value);
+    }
+
+    /** What a track plays, or plays one of its outputs; empty where nothing does. */
+    public Optional<Feed.Played> performance(Track track) {
+        return switch (track.feed()) {
+            case Feed.Played played -> Optional.of(played);
+            // Its track may be parked: the other outputs sound on.
+            case Feed.Output(ChannelId player, int output) ->
+                everyChannel().stream()
+                        .filter(channel -> channel.id().equals(player))
+                        .flatMap(channel -> channel instanceof Track one ? one.played().stream() : Stream.empty())
+                        .findFirst()
+                        .map(played -> new Feed.Played(played.instrument(), played.notes(), output));
+            case Feed.Clips _, Feed.Tapped _, Feed.Input _ -> Optional.empty();
+        };
     }
 
     /** All channels, those that are parked among them: what has files that must be kept. */

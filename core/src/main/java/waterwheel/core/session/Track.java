@@ -90,13 +90,18 @@ public record Track(
         return switch (feed) {
             case Feed.Clips(List<Clip> clips) -> clips;
             case Feed.Input(int _, Listen _, List<Clip> clips) -> clips;
-            case Feed.Tapped _ -> List.of();
+            case Feed.Tapped _, Feed.Played _, Feed.Output _ -> List.of();
         };
     }
 
     /** The interface's inputs that feed it; empty for any other track. */
     public Optional<Feed.Input> input() {
         return feed instanceof Feed.Input input ? Optional.of(input) : Optional.empty();
+    }
+
+    /** The instrument that it plays; empty for any other track. */
+    public Optional<Feed.Played> played() {
+        return feed instanceof Feed.Played played ? Optional.of(played) : Optional.empty();
     }
 
     /** What a track that is fed by another channel takes its signal from. */

@@ -220,6 +220,9 @@ final class SessionJson {
             }
             case Bus _ -> node.put("type", "bus");
         }
+        if (channel instanceof Track track) {
+            InstrumentJson.write(node, track.feed());
+        }
         StripJson.write(node, channel.strip());
         if (channel instanceof Track track) {
             ArrayNode clips = node.putArray("clips");
@@ -271,6 +274,15 @@ final class SessionJson {
     private static void checkLength(Session session) throws Problem {
         long most = SongLength.mostFrames(session.sampleRateHz());
         for (Channel channel : session.everyChannel()) {
+            if (channel instanceof Track track
+                    && track.played()
+                            .filter(one -> one.notes().endFrames() > most)
+                            .isPresent()) {
+                throw new Problem(
+                        "The song is longer than " + SongLength.MOST_SECONDS / 3_600 + " hours: a note of "
+                                + PlainText.of(track.name(), 60) + " ends behind that.",
+                        "Put back an earlier save from earlier/, or mend the note by hand.");
+            }
             for (Clip clip : channel instanceof Track track ? track.clips() : List.<Clip>of()) {
                 if (clip.endFrames() > most) {
                     throw new Problem(
@@ -379,12 +391,19 @@ final class SessionJson {
             input.close();
             return feed;
         }
-        if (!fields.has("tap")) {
+        boolean played = fields.has("played");
+        if (!fields.has("tap") && !played && !fields.has("outputOf")) {
             return new Feed.Clips(clips);
         }
+        if (clips.isEmpty() && played) {
+            return InstrumentJson.played(fields.object("played"));
+        }
+        if (clips.isEmpty() && fields.has("outputOf")) {
+            return InstrumentJson.output(fields.object("outputOf"));
+        }
         if (!clips.isEmpty()) {
-            throw new Problem(
-                    "The track " + fields.text("id") + " has both clips and a channel that it takes its signal from.");
+            throw new Problem("The track " + fields.text("id")
+                    + " has both clips and something else that it takes its signal from.");
         }
         return new Feed.Tapped(tap(fields.object("tap")));
     }

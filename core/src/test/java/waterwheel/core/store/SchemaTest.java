@@ -26,7 +26,13 @@ import waterwheel.core.inserts.Parameter;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.instruments.Instrument;
+import waterwheel.core.instruments.Region;
 import waterwheel.core.json.Json;
+import waterwheel.core.notes.Note;
+import waterwheel.core.notes.NoteChange;
+import waterwheel.core.notes.Notes;
+import waterwheel.core.notes.Tempo;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.rack.Cable;
 import waterwheel.core.rack.Capture;
@@ -186,6 +192,18 @@ class SchemaTest {
                         Strip.unity(Output.to(MAIN)),
                         OptionalDouble.empty(),
                         Track.Colour.NONE),
+                new Track(new ChannelId("t4"), "Four", Track.Kind.SUSTAINED, 2, List.of(), Strip.unity(Output.to(MAIN)))
+                        .withFeed(new Feed.Played(
+                                new Instrument.Sampler("Samples", List.of(Region.of(source, 0, 127, 60))),
+                                new Notes(
+                                        List.of(new Note(5, 10, 60, 100)),
+                                        List.of(new NoteChange(7, NoteChange.Kind.BEND, 0.5)),
+                                        Tempo.of(120, 48_000)),
+                                1)),
+                new Track(new ChannelId("t5"), "Five", Track.Kind.SUSTAINED, 2, List.of(), Strip.unity(Output.to(MAIN)))
+                        .withFeed(new Feed.Output(new ChannelId("t4"), 2)),
+                new Track(new ChannelId("t6"), "Six", Track.Kind.SUSTAINED, 2, List.of(), Strip.unity(Output.to(MAIN)))
+                        .withFeed(new Feed.Played(Instrument.Synth.PLUCKED, Notes.none(48_000), 1)),
                 new Bus(BUS, "Bus", Strip.unity(Output.to(MAIN)).withInserts(inserts())),
                 new Bus(MAIN, "Main", Strip.unity(new Output.Nowhere())));
         return new Session(

@@ -115,6 +115,7 @@ public final class LoadPanel extends VBox implements AutoCloseable {
                 head("freeze saves", "What freezing the channel up to this slot would save, all before it included"));
         heads.getStyleClass().add("load-heads");
         list.setCellFactory(view -> new LoadCell());
+        list.setTooltip(new Tooltip("Choose a line to select its channel"));
         list.setAccessibleText("What every channel and slot takes");
         list.setPlaceholder(new Label("Nothing was measured yet: play, or choose Measure."));
         list.setPrefHeight(HEIGHT);
