@@ -113,8 +113,9 @@ public final class MidiNotes {
             }
             long frame = frame(event.getTick());
             last = Math.max(last, frame);
-            int one = brief.getData1();
-            int two = brief.getData2();
+            // In a damaged file they may have more than seven bits.
+            int one = brief.getData1() & 0x7F;
+            int two = brief.getData2() & 0x7F;
             int key = brief.getChannel() * Note.KEYS + one;
             switch (brief.getCommand()) {
                 case ShortMessage.NOTE_ON -> {
