@@ -33,6 +33,7 @@ class DesktopArchitectureTest {
             "intake",
             "load",
             "meters",
+            "notes",
             "outboard",
             "path",
             "prints",

@@ -12,6 +12,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.session.Track;
 import waterwheel.desktop.blend.BlendView;
 import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.controllers.ControllersPanel;
@@ -29,6 +30,7 @@ import waterwheel.desktop.intake.IntakeView;
 import waterwheel.desktop.load.LoadPanel;
 import waterwheel.desktop.meters.MetersLine;
 import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.notes.NotesPanel;
 import waterwheel.desktop.outboard.OutboardView;
 import waterwheel.desktop.path.PathView;
 import waterwheel.desktop.prints.PrintPanel;
@@ -53,6 +55,7 @@ final class MainWindow extends BorderPane {
     private @Nullable ControllersPanel controllers;
     private @Nullable LoadPanel load;
     private @Nullable PrintPanel prints;
+    private @Nullable NotesPanel notes;
     private @Nullable MetersLine meters;
     private @Nullable InsertPanel inserts;
 
@@ -114,6 +117,8 @@ final class MainWindow extends BorderPane {
         load = new LoadPanel(model, work);
         PrintPanel printPanel = new PrintPanel(model, work);
         prints = printPanel;
+        NotesPanel notesPanel = new NotesPanel(model);
+        notes = notesPanel;
         meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
@@ -125,7 +130,8 @@ final class MainWindow extends BorderPane {
         keys = null;
         center.getChildren().clear();
         center.setMinWidth(0);
-        VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel, controllers, load, printPanel, metersLine);
+        VBox middle = new VBox(
+                center, lawPanel, insertPanel, clipsPanel, notesPanel, controllers, load, printPanel, metersLine);
         middle.setMinWidth(0);
         VBox.setVgrow(center, Priority.ALWAYS);
         center.setMinHeight(0);
@@ -233,10 +239,22 @@ final class MainWindow extends BorderPane {
             prints.close();
             prints = null;
         }
+        if (notes != null) {
+            notes.close();
+            notes = null;
+        }
     }
 
-    /** Shows the clips of the selected track under the view, or puts them away. */
+    /** Shows the clips of the selected track under the view, or its notes; or puts them away. */
     void toggleClips() {
+        SessionModel model = desk.model();
+        boolean plays = model != null
+                && model.selectedChannel() instanceof Track track
+                && track.played().isPresent();
+        if (notes != null && (plays || notes.isVisible())) {
+            notes.toggle();
+            return;
+        }
         if (clips != null) {
             clips.toggle();
         }

@@ -4,14 +4,18 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.OptionalDouble;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.JoinedChannels;
 import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.NoteEdits;
 import waterwheel.core.errors.AudioFileException;
+import waterwheel.core.errors.NotesFileException;
 import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.instruments.Instrument;
 import waterwheel.core.intake.FileImport;
 import waterwheel.core.intake.ImportedFile;
 import waterwheel.core.intake.IntakeEdits;
@@ -19,6 +23,8 @@ import waterwheel.core.intake.KindProposal;
 import waterwheel.core.intake.Relink;
 import waterwheel.core.intake.StereoPair;
 import waterwheel.core.intake.TrackNames;
+import waterwheel.core.notes.MidiNotes;
+import waterwheel.core.notes.Notes;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
@@ -39,9 +45,34 @@ final class IntakeModel {
         this.work = work;
     }
 
-    /** Adds files, and the audio files of folders, as new tracks: one undo step. */
+    /** Adds files, and the audio files of folders, as new tracks: one undo step. Files of notes become instruments. */
     void add(List<Path> files) {
-        add(files, false);
+        List<Path> notes = files.stream().filter(IntakeModel::holdsNotes).toList();
+        List<Path> audio = files.stream().filter(file -> !holdsNotes(file)).toList();
+        notes.forEach(this::addNotes);
+        if (!audio.isEmpty()) {
+            add(audio, false);
+        }
+    }
+
+    private static boolean holdsNotes(Path file) {
+        String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+        return name.endsWith(".mid") || name.endsWith(".midi");
+    }
+
+    /** Adds a file of notes as a track that the synthesised instrument plays. */
+    private void addNotes(Path file) {
+        try {
+            Notes notes = MidiNotes.read(file, session.session().sampleRateHz()).notes();
+            String name = String.valueOf(file.getFileName()).replaceAll("\\.[^.]*$", "");
+            session.edit(NoteEdits.addInstrument(
+                    name.isBlank() ? "Instrument" : name, Instrument.Synth.PLUCKED, notes, List.of()));
+            session.select(session.session().tracks().getLast().id());
+            session.tell(
+                    name + ": " + notes.notes().size() + " notes. Choose what plays them in the Path, under Notes.");
+        } catch (NotesFileException e) {
+            session.tell(String.valueOf(e.getMessage()));
+        }
     }
 
     /** @param pairs whether files of more than two channels become stereo tracks */

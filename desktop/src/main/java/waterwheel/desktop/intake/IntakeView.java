@@ -15,6 +15,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
+import javafx.stage.FileChooser;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -37,6 +38,7 @@ public final class IntakeView extends VBox {
     private final VBox list = new VBox();
     private final Label facts = new Label();
     private final Button add = new SmallButton("Add files…", "Take audio files in as new tracks");
+    private final Button notes = new SmallButton("Notes\u2026", "Take a file of notes in as an instrument");
     private final Button replace = new SmallButton("Replace file…", "Give the selected track another file");
     private final Button join = new SmallButton("Join pairs", "Make stereo tracks of mono tracks named left and right");
     private final Button names =
@@ -59,6 +61,7 @@ public final class IntakeView extends VBox {
         facts.setMinHeight(Region.USE_PREF_SIZE);
         getChildren().addAll(title(), actions(), header(new ScrollBarGap(scroll)), scroll, facts);
         add.setOnAction(event -> chooseFiles());
+        notes.setOnAction(event -> chooseNotes());
         replace.setOnAction(event -> chooseReplacement());
         join.setOnAction(event -> intake.joinPairs());
         names.setOnAction(event -> intake.takeCleanNames());
@@ -84,7 +87,7 @@ public final class IntakeView extends VBox {
     }
 
     private HBox actions() {
-        HBox line = new HBox(8, add, replace, join, names, kinds, relink);
+        HBox line = new HBox(8, add, notes, replace, join, names, kinds, relink);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().add("proposal-bar");
         return line;
@@ -173,6 +176,17 @@ public final class IntakeView extends VBox {
     private void chooseFiles() {
         List<File> chosen = AudioChooser.titled("Audio files for new tracks")
                 .showOpenMultipleDialog(getScene().getWindow());
+        if (chosen != null) {
+            intake.add(chosen.stream().map(File::toPath).toList());
+        }
+    }
+
+    private void chooseNotes() {
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle("Files of notes");
+        chooser.getExtensionFilters()
+                .add(new FileChooser.ExtensionFilter("Files of notes", "*.mid", "*.midi", "*.MID", "*.MIDI"));
+        List<File> chosen = chooser.showOpenMultipleDialog(getScene().getWindow());
         if (chosen != null) {
             intake.add(chosen.stream().map(File::toPath).toList());
         }

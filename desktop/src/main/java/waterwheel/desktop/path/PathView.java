@@ -192,6 +192,7 @@ public final class PathView extends VBox {
         List<Object> shape = new ArrayList<>();
         shape.add(channel.id());
         shape.add(channel.planes());
+        shape.add(channel instanceof Track track && track.played().isPresent());
         channel.strip().inserts().forEach(insert -> {
             shape.add(insert.id());
             shape.add(insert.processor().kind());
@@ -212,7 +213,10 @@ public final class PathView extends VBox {
         switch (channel) {
             case Track track -> {
                 stages.add(new StageRow(Stage.SOURCE, controls.source(track), model));
-                stages.add(new StageRow(Stage.CLIPS, controls.clips(openClips), model));
+                stages.add(
+                        track.played().isPresent()
+                                ? new StageRow(Stage.CLIPS, "", "Notes", controls.notes(openClips, work), model)
+                                : new StageRow(Stage.CLIPS, controls.clips(openClips), model));
             }
             case Bus bus -> stages.add(new StageRow(Stage.INPUT, controls.input(bus), model));
         }

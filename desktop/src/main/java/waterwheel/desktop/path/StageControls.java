@@ -31,6 +31,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Strip;
@@ -43,6 +44,7 @@ import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.controls.Words;
+import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
 /** The controls of a channel's stages: what each sends, and how each shows the channel as it is. */
@@ -82,7 +84,7 @@ final class StageControls {
                 track.clips().stream()
                         .map(clip -> describe(model.session().source(clip.source())))
                         .toList());
-        Label file = new Label(files.isEmpty() ? "no clips" : files);
+        Label file = new Label(files.isEmpty() ? fed(track) : files);
         file.getStyleClass().add("muted");
         WholeText.onHover(file);
         file.setMinWidth(0);
@@ -108,6 +110,38 @@ final class StageControls {
                 quietly(() -> kind.setValue(now.kind()));
                 reference.setValue(model.session().referenceDbfs(now));
                 reference.pseudoClassStateChanged(OWN, now.ownReferenceDbfs().isPresent());
+            }
+        });
+    }
+
+    /** What feeds a track without clips. */
+    private String fed(Track track) {
+        return switch (track.feed()) {
+            case Feed.Played played ->
+                played.instrument().name() + ", " + played.notes().notes().size() + " notes";
+            case Feed.Output output ->
+                "output " + output.output() + " of "
+                        + model.session()
+                                .find(output.player())
+                                .map(Channel::name)
+                                .orElse("an instrument that is gone");
+            case Feed.Clips _, Feed.Tapped _, Feed.Input _ -> "no clips";
+        };
+    }
+
+    /** What plays a track's notes, and the notes. */
+    Control notes(Runnable open, WorkLine work) {
+        SmallButton edit = new SmallButton("Notes", "Show the notes: move, transpose, scale, align (Ctrl+E)");
+        edit.setOnAction(event -> open.run());
+        Label what = new Label();
+        what.getStyleClass().add("muted");
+        what.setMinWidth(0);
+        what.setMaxWidth(Double.MAX_VALUE);
+        WholeText.onHover(what);
+        HBox.setHgrow(what, Priority.ALWAYS);
+        return new Control(line(what, new SoundMenu(model, work, id), edit), c -> {
+            if (c instanceof Track now) {
+                what.setText(fed(now));
             }
         });
     }

@@ -1,0 +1,84 @@
+package waterwheel.desktop.path;
+
+import java.io.File;
+import java.nio.file.Path;
+import java.util.List;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.Tooltip;
+import javafx.stage.DirectoryChooser;
+import javafx.stage.FileChooser;
+import waterwheel.core.edit.NoteEdits;
+import waterwheel.core.instruments.Instrument;
+import waterwheel.core.intake.InstrumentImport;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
+import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.model.SessionModel;
+
+/** What plays a track's notes. */
+final class SoundMenu extends MenuButton {
+    private final SessionModel model;
+    private final WorkLine work;
+    private final ChannelId id;
+
+    SoundMenu(SessionModel model, WorkLine work, ChannelId id) {
+        super("Sound");
+        this.model = model;
+        this.work = work;
+        this.id = id;
+        getStyleClass().add("small");
+        setMinWidth(USE_PREF_SIZE);
+        setTooltip(new Tooltip("Have another instrument play the notes"));
+        setAccessibleText("Sound");
+        for (Instrument.Synth synth : List.of(Instrument.Synth.PLUCKED, Instrument.Synth.STRUCK)) {
+            MenuItem item = new MenuItem(synth.name());
+            item.setOnAction(event -> use(synth));
+            getItems().add(item);
+        }
+        MenuItem map = new MenuItem("Samples by a map\u2026");
+        map.setOnAction(event -> chooseMap());
+        MenuItem folder = new MenuItem("A folder of samples named by notes\u2026");
+        folder.setOnAction(event -> chooseFolder());
+        getItems().addAll(map, folder);
+    }
+
+    private void use(Instrument instrument) {
+        if (model.session().channel(id) instanceof Track track) {
+            model.edit(NoteEdits.instrument(track, instrument, List.of()));
+        }
+    }
+
+    private void chooseMap() {
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle("A map of samples");
+        chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter("Maps of samples", "*.sfz", "*.SFZ"));
+        File chosen = chooser.showOpenDialog(getScene().getWindow());
+        if (chosen != null) {
+            take(chosen.toPath());
+        }
+    }
+
+    private void chooseFolder() {
+        DirectoryChooser chooser = new DirectoryChooser();
+        chooser.setTitle("A folder of samples named by notes");
+        File chosen = chooser.showDialog(getScene().getWindow());
+        if (chosen != null) {
+            take(chosen.toPath());
+        }
+    }
+
+    private void take(Path map) {
+        Session asked = model.session();
+        work.start(
+                "Taking samples in", progress -> InstrumentImport.take(asked, model.folder(), map, progress), taken -> {
+                    if (model.session().find(id).orElse(null) instanceof Track track) {
+                        model.edit(NoteEdits.instrument(track, taken.instrument(), taken.sources()));
+                    }
+                    if (!taken.told().isEmpty()) {
+                        model.tell(String.join(" ", taken.told()));
+                    }
+                });
+    }
+}
