@@ -35,6 +35,7 @@ import waterwheel.core.units.PlainText;
             FreezeCommand.class,
             LoadCommand.class,
             PrintCommand.class,
+            InstrumentCommand.class,
             UnfreezeCommand.class,
             PackCommand.class,
             UnpackCommand.class,

@@ -8,6 +8,11 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.SplittableRandom;
 import java.util.concurrent.TimeUnit;
+import javax.sound.midi.MidiEvent;
+import javax.sound.midi.MidiSystem;
+import javax.sound.midi.Sequence;
+import javax.sound.midi.ShortMessage;
+import javax.sound.midi.Track;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -80,6 +85,37 @@ class FreezeCommandsTest extends RunCommands {
                 .isEqualTo(1);
         assertThat(err()).contains("tone: It sounds beside its source: twice.").contains("Nothing was printed.");
         assertThat(loaded().parked()).isEmpty();
+    }
+
+    @Test
+    void a_file_of_notes_becomes_an_instrument() throws Exception {
+        Sequence sequence = new Sequence(Sequence.PPQ, 480);
+        Track track = sequence.createTrack();
+        track.add(new MidiEvent(new ShortMessage(ShortMessage.NOTE_ON, 2, 60, 100), 0));
+        track.add(new MidiEvent(new ShortMessage(ShortMessage.NOTE_OFF, 2, 60, 0), 480));
+        Path notes = folder.resolve("Bells.mid");
+        MidiSystem.write(sequence, 0, notes.toFile());
+        byte[] before = mix();
+        assertThat(run("instrument", session(), notes.toString(), "--sound", "struck", "--json"))
+                .isZero();
+        JsonNode document = json("instrument");
+        assertThat(document.get("notes").intValue()).isEqualTo(1);
+        assertThat(document.get("tracks").get(0).get("name").textValue()).isEqualTo("Bells");
+        assertThat(mix()).isNotEqualTo(before);
+        assertThat(run("instrument", session(), notes.toString(), "--channel", "1"))
+                .isEqualTo(2);
+        assertThat(err()).contains("There are some on: [3].");
+        assertThat(run("instrument", session(), notes.toString(), "--sound", "bowed"))
+                .isEqualTo(2);
+        assertThat(run("instrument", session(), folder.resolve("none.mid").toString()))
+                .isNotZero();
+        assertThat(err()).contains("none.mid cannot be read.");
+        Path map = folder.resolve("map.sfz");
+        Files.writeString(map, "<region> sample=gone.wav");
+        assertThat(run("instrument", session(), notes.toString(), "--samples", map.toString()))
+                .isNotZero();
+        assertThat(err()).contains("names no sample that can be played");
+        assertThat(loaded().tracks()).hasSize(2);
     }
 
     @Test

@@ -22,6 +22,7 @@ import waterwheel.core.notes.Notes;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
@@ -60,6 +61,7 @@ public final class NotesPanel extends VBox implements AutoCloseable {
     private final SessionModel model;
     private final Label who = new Label();
     private final Label none = new Label();
+    private final Label ruler = muted("");
     private final SoundLine sound;
     private final ListView<NoteCell.Shown> list = new ListView<>();
     private final SmallChoice<Grid> grid =
@@ -119,7 +121,7 @@ public final class NotesPanel extends VBox implements AutoCloseable {
                 head("key", NoteCell.KEY_WIDTH),
                 head("velocity", NoteCell.FIGURE_WIDTH),
                 head("length", NoteCell.FIGURE_WIDTH),
-                muted("place in the song"));
+                ruler);
         heads.getStyleClass().add("load-heads");
         list.setCellFactory(view -> new NoteCell());
         list.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
@@ -203,6 +205,7 @@ public final class NotesPanel extends VBox implements AutoCloseable {
         none.setText("No notes.");
         sound.show(played.instrument());
         double song = (double) session.lengthFrames() / session.sampleRateHz();
+        ruler.setText("place in the song, 0:00.0 to " + LevelText.time(song));
         List<Integer> chosen = List.copyOf(list.getSelectionModel().getSelectedIndices());
         list.getItems()
                 .setAll(notes.notes().stream()
