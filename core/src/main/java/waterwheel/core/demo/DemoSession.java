@@ -143,7 +143,8 @@ public final class DemoSession {
 
         Session session = new Session(TITLE, RATE, PanLaw.MINUS_3, -18, sources, channels, main, sections());
         session = DemoFlow.added(asItArrived(session));
-        session = DemoOutboard.added(session, folder, progress.part(0.8, 0.98));
+        session = DemoOutboard.added(session, folder, progress.part(0.8, 0.94));
+        session = DemoInstruments.added(session, folder, progress.part(0.94, 0.98));
         SessionFolder.save(settled(session), folder);
         progress.at(1);
     }

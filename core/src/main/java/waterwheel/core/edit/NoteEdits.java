@@ -43,7 +43,7 @@ public final class NoteEdits {
                                 id,
                                 FlowEdits.freeName(out, own),
                                 Track.Kind.SUSTAINED,
-                                2,
+                                instrument instanceof Instrument.Synth ? 1 : 2,
                                 List.of(),
                                 Strip.unity(Output.to(out.mainId())))
                         .withFeed(feed);

@@ -15,6 +15,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.Flattening;
+import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.LevelText;
 
 /** What there is to say about the files of a session, each by itself and as a set. */
@@ -37,6 +38,7 @@ final class FileFindings {
     void judge() {
         for (Track track : session.tracks()) {
             judgeFiles(track);
+            judgeSamples(track);
             judgeSides(track);
         }
         judgeTogether();
@@ -59,17 +61,7 @@ final class FileFindings {
                 }
                 continue;
             }
-            String hash = levels.changed().get(source.id());
-            if (hash != null) {
-                found.add(
-                        Finding.Rule.CHANGED_FILE,
-                        track,
-                        "The file " + source.fileName() + " of " + track.name()
-                                + " holds other audio than when the session was made, of the same length.",
-                        "Put the original back, or take the file as it is now.",
-                        OptionalDouble.empty(),
-                        IntakeEdits.takeAsItIs(source, hash));
-            }
+            judgeContent(track, source);
             if (facts.nonFiniteSamples() > 0) {
                 found.add(
                         Finding.Rule.NOT_NUMBERS,
@@ -103,6 +95,40 @@ final class FileFindings {
                         OptionalDouble.empty(),
                         null);
             }
+        }
+    }
+
+    /** What an instrument cannot play, once for each file. */
+    private void judgeSamples(Track track) {
+        for (SourceId id : track.played().stream()
+                .flatMap(played -> played.instrument().sources().stream())
+                .toList()) {
+            AudioSource source = session.source(id);
+            if (levels.problems().containsKey(id)) {
+                found.add(
+                        Finding.Rule.MISSING_FILE,
+                        track,
+                        track.name() + " misses its sample " + source.fileName() + ": "
+                                + levels.problems().get(id),
+                        "Put the file back at " + source.path() + " and open the session again.",
+                        OptionalDouble.empty(),
+                        null);
+            }
+            judgeContent(track, source);
+        }
+    }
+
+    private void judgeContent(Track track, AudioSource source) {
+        String hash = levels.changed().get(source.id());
+        if (hash != null) {
+            found.add(
+                    Finding.Rule.CHANGED_FILE,
+                    track,
+                    "The file " + source.fileName() + " of " + track.name()
+                            + " holds other audio than when the session was made, of the same length.",
+                    "Put the original back, or take the file as it is now.",
+                    OptionalDouble.empty(),
+                    IntakeEdits.takeAsItIs(source, hash));
         }
     }
 

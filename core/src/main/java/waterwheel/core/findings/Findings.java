@@ -14,6 +14,7 @@ import waterwheel.core.metering.Figures;
 import waterwheel.core.path.Stage;
 import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
@@ -88,10 +89,10 @@ public final class Findings {
 
     private void judgeTrack(Track track) {
         Optional<ChannelLevels> known = levels.of(track.id());
+        boolean nothing = track.clips().isEmpty() && track.feed() instanceof Feed.Clips;
         // One that an input feeds waits to be recorded.
-        boolean empty = ((track.clips().isEmpty() && track.tap().isEmpty())
-                        || known.map(l -> l.first().silent()).orElse(false))
-                && !(track.clips().isEmpty() && track.input().isPresent());
+        boolean waits = track.clips().isEmpty() && track.input().isPresent();
+        boolean empty = !waits && (nothing || known.map(l -> l.first().silent()).orElse(false));
         boolean missing = found.has(Finding.Rule.MISSING_FILE, track);
         if (empty && !missing) {
             found.add(

@@ -45,7 +45,7 @@ class DemoSessionTest {
         assertThat(digests(second)).isEqualTo(digests(first));
 
         Session session = SessionFolder.load(first).session();
-        assertThat(session.tracks()).hasSizeBetween(20, 24);
+        assertThat(session.tracks()).hasSizeBetween(20, 26);
         assertThat(session.lengthFrames()).isEqualTo(120 * 48_000L);
         SessionLevels levels = SessionMeasurement.of(session, first, Progress.NONE);
         assertThat(Findings.of(levels))

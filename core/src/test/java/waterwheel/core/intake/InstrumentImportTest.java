@@ -18,6 +18,8 @@ import waterwheel.core.edit.NoteEdits;
 import waterwheel.core.edit.Parking;
 import waterwheel.core.engine.Media;
 import waterwheel.core.errors.NotesFileException;
+import waterwheel.core.findings.Finding;
+import waterwheel.core.findings.Findings;
 import waterwheel.core.freezing.FreezeRun;
 import waterwheel.core.freezing.Freezes;
 import waterwheel.core.instruments.Instrument;
@@ -105,6 +107,21 @@ class InstrumentImportTest {
         Session loaded = SessionFolder.load(home()).session();
         assertThat(loaded).isEqualTo(session);
         assertThat(mix(loaded)).isDeepEqualTo(mix);
+    }
+
+    @Test
+    void a_sample_that_goes_missing_is_a_finding_and_plays_as_silence() throws Exception {
+        Session session = session();
+        assertThat(Findings.of(SessionMeasurement.of(session, home(), Progress.NONE)))
+                .extracting(Finding::rule)
+                .doesNotContain(Finding.Rule.EMPTY_TRACK, Finding.Rule.MISSING_FILE);
+        Files.delete(home().resolve(session.sources().getFirst().path()));
+        assertThat(Findings.of(SessionMeasurement.of(session, home(), Progress.NONE)))
+                .filteredOn(finding -> finding.rule() == Finding.Rule.MISSING_FILE)
+                .singleElement()
+                .satisfies(
+                        finding -> assertThat(finding.sentence()).startsWith("Steps 1 misses its sample heel.wav: "));
+        assertThat(mix(session)[0][0]).isZero();
     }
 
     @Test
