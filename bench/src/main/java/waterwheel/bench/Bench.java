@@ -4,7 +4,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 
-/** Entry of the bench: {@code render}, {@code fullmix}, {@code rides}, {@code freeze}, {@code load}, {@code voices}, {@code measure}, {@code open}, {@code play}, {@code loops}, {@code fader}, {@code scale} or {@code jmh}. */
+/** Entry of the bench: {@code render}, {@code fullmix}, {@code rides}, {@code freeze}, {@code load}, {@code voices}, {@code print}, {@code measure}, {@code open}, {@code play}, {@code loops}, {@code fader}, {@code scale} or {@code jmh}. */
 public final class Bench {
     private Bench() {}
 
@@ -20,6 +20,7 @@ public final class Bench {
             case "freeze" -> System.out.println(FreezeBench.run(number(rest, 0, 32), number(rest, 1, 60), scratch()));
             case "load" -> System.out.println(LoadBench.run(number(rest, 0, 32), number(rest, 1, 20), scratch()));
             case "voices" -> System.out.println(VoicesBench.run(number(rest, 0, 64)));
+            case "print" -> System.out.println(PrintBench.run(number(rest, 0, 60), scratch()));
             case "open" -> System.out.println(OpenBench.run(number(rest, 0, 100), number(rest, 1, 300), scratch()));
             case "play" -> System.out.println(PlayBench.run(rest.length > 0 ? Path.of(rest[0]) : scratch()));
             case "loops" -> System.out.println(LoopsBench.run(number(rest, 0, 60), scratch()));

@@ -13,6 +13,7 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.Spec;
+import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.json.Json;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
@@ -138,13 +139,27 @@ final class StageCommand implements Callable<Integer> {
 
     private Set<ChannelId> chosen(Session session) {
         if (names.isEmpty()) {
-            return session.tracks().stream().map(Track::id).collect(Collectors.toSet());
+            // What is frozen stays; who names it is told so.
+            Set<ChannelId> all = new LinkedHashSet<>();
+            for (Track track : session.tracks()) {
+                if (!apply || FreezeLock.broken(session, moved(session, track)).isEmpty()) {
+                    all.add(track.id());
+                } else {
+                    Console.tell(track.name() + " is in a frozen sound, and was left as it is.");
+                }
+            }
+            return all;
         }
         Set<ChannelId> chosen = new LinkedHashSet<>();
         for (String name : names) {
             chosen.add(Named.channel(spec, "track", session.tracks(), name).id());
         }
         return chosen;
+    }
+
+    private static Session moved(Session session, Track track) {
+        double trim = track.strip().trimDb();
+        return session.withStrip(track.id(), strip -> strip.withTrimDb(trim > 0 ? trim - 1 : trim + 1));
     }
 
     private void print(TrimProposals proposals, Figures before, Figures after) {

@@ -17,6 +17,8 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Compressor;
@@ -154,7 +156,9 @@ class FreezeCommandsTest extends RunCommands {
         assertThat(one.get("state").textValue()).isEqualTo("fresh");
         assertThat(folder.resolve("song").resolve(one.get("path").textValue())).exists();
         assertThat(mix()).isEqualTo(before);
-        assertThat(run("stage", session(), "--apply")).isEqualTo(1);
+        assertThat(run("stage", session(), "--apply")).isZero();
+        assertThat(err()).contains("tone is in a frozen sound, and was left as it is.");
+        assertThat(run("stage", session(), "tone", "--apply")).isEqualTo(1);
         assertThat(err() + out())
                 .contains("tone is frozen through its Limiter")
                 .contains("Unfreeze it first (waterwheel unfreeze)");
@@ -177,21 +181,24 @@ class FreezeCommandsTest extends RunCommands {
         assertThat(err()).contains("tone has no slot 'reverb'.");
     }
 
-    /** Whenever a freeze is killed: the session old or new as a whole, and a mix that is the same either way. */
-    @Test
-    void a_kill_while_freezing_leaves_the_session_old_or_new() throws Exception {
+    /** Whenever it is killed: the session old or new as a whole, and a mix that is the same either way. */
+    @ParameterizedTest
+    @ValueSource(strings = {"freeze", "print"})
+    void a_kill_while_freezing_or_printing_leaves_the_session_old_or_new(String command) throws Exception {
         byte[] wanted = mix();
         Session before = loaded();
         SplittableRandom random = new SplittableRandom(3);
         for (int round = 0; round < 5; round++) {
-            Process freezing = start("freeze", session(), "tone");
-            freezing.waitFor(200 + random.nextInt(700), TimeUnit.MILLISECONDS);
-            freezing.destroyForcibly().waitFor();
+            Process working = start(command, session(), "tone");
+            working.waitFor(200 + random.nextInt(700), TimeUnit.MILLISECONDS);
+            working.destroyForcibly().waitFor();
             Session found = loaded();
             assertThat(found.equals(before)
-                            || found.tracks().getFirst().strip().freeze().isPresent())
+                            || found.tracks().getFirst().strip().freeze().isPresent()
+                            || found.parked().size() == 1)
                     .isTrue();
             assertThat(mix()).isEqualTo(wanted);
+            SessionFolder.save(before, folder.resolve("song"));
         }
     }
 }

@@ -49,7 +49,9 @@ public final class MidiDecoder {
         return switch (status & 0xF0) {
             case CONTROL_CHANGE -> control(channel, data1, data2);
             case PITCH_BEND -> move(Kind.BEND, channel, 0, (data1 + (data2 << 7)) / MOST_14);
-            case NOTE_ON -> move(Kind.NOTE, channel, data1, data2 > 0 ? 1 : 0);
+            case NOTE_ON ->
+                Optional.of(new ControllerMove(
+                        new ControllerPart(device, Kind.NOTE, channel + 1, data1), data2 > 0 ? 1 : 0, data2));
             case NOTE_OFF -> move(Kind.NOTE, channel, data1, 0);
             default -> Optional.empty();
         };

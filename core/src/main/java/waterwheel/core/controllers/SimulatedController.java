@@ -50,6 +50,15 @@ public final class SimulatedController implements ControllerPort {
         send(NOTE_ON, FIRST_NOTE + number, down ? 127 : 0);
     }
 
+    /**
+     * Presses a key of its keyboard, or lets it go.
+     *
+     * @param velocity 1 to 127; 0 lets it go
+     */
+    public void key(int key, int velocity) {
+        send(NOTE_ON, key, velocity);
+    }
+
     private void send(int status, int data1, int data2) {
         decoder.take(status, data1, data2).ifPresent(listener);
     }

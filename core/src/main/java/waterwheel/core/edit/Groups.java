@@ -45,6 +45,37 @@ public final class Groups {
                 .toList());
     }
 
+    /** The session in which a channel is a member just where it was; of groups that are gone nothing is said. */
+    static Session as(Session session, ChannelId id, List<Bond.Member> places) {
+        Session out = session;
+        List<Bond.Member> now = of(session, id);
+        for (Bond.Member one : now) {
+            if (places.stream().noneMatch(place -> place.group().equals(one.group()))) {
+                out = without(out, one);
+            }
+        }
+        for (Bond.Member place : places) {
+            out = now.contains(place) ? out : with(out, place);
+        }
+        return out;
+    }
+
+    private static Session without(Session session, Bond.Member place) {
+        ChannelId id = place.member();
+        return session.withVcas(session.vcas().stream()
+                        .map(vca -> vca.id().equals(place.group())
+                                ? vca.withMembers(FlowEdits.without(vca.members(), id))
+                                        .withExempt(FlowEdits.without(vca.exempt(), id))
+                                : vca)
+                        .toList())
+                .withLinks(session.links().stream()
+                        .map(link -> link.id().equals(place.group())
+                                ? link.withMembers(FlowEdits.without(link.members(), id))
+                                        .withExempt(FlowEdits.without(link.exempt(), id))
+                                : link)
+                        .toList());
+    }
+
     /** The session with a place as it was; the same one where the group or the channel is gone. */
     public static Session with(Session session, Bond.Member place) {
         ChannelId id = place.member();

@@ -26,8 +26,8 @@ import waterwheel.core.session.Track;
 
 /**
  * Puts one channel in another's place. What was there is parked with all that fed it and nothing else; it comes back in
- * the same way, and what stood in for it is parked in turn. Both have one id, so that VCAs, link groups, taps and
- * controllers go over to what is in place.
+ * the same way, and what stood in for it is parked in turn. Both have one id, so that taps and controllers go over to what
+ * is in place; its places in VCAs and link groups each keeps for itself.
  */
 public final class Parking {
     private final Session before;
@@ -102,6 +102,8 @@ public final class Parking {
         // What is put away keeps its own ends; only those that stay have lost theirs.
         bonds.removeIf(bond -> along.contains(from(bond)));
         Session without = withoutMembers();
+        // Its own places, which what stands in for it need not keep.
+        bonds.addAll(Groups.of(before, old.id()));
         parked.add(new Parked(old, put, bonds));
         return without.withChannels(List.copyOf(channels.values())).withParked(parked);
     }
@@ -200,6 +202,13 @@ public final class Parking {
         }
         whole.set(whole.indexOf(bare), mended(out, back, known));
         out = out.withChannels(whole);
+        List<Bond.Member> own = new ArrayList<>();
+        for (Bond bond : parked.bonds()) {
+            if (bond instanceof Bond.Member member && member.member().equals(back.id())) {
+                own.add(member);
+            }
+        }
+        out = Groups.as(out, back.id(), own);
         // The last cut first, so that each finds its place as it left it.
         for (Bond bond : parked.bonds().reversed()) {
             out = bound(out, bond);

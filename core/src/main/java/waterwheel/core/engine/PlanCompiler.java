@@ -273,7 +273,8 @@ public final class PlanCompiler {
         }
         Feed.Played what = played.get();
         Performance performance = new Performance(what.instrument(), what.notes(), what.output());
-        return plan.add(new Signal.Played(id, track.planes(), performance), 0, false);
+        ChannelId player = track.feed() instanceof Feed.Output output ? output.player() : track.id();
+        return plan.add(new Signal.Played(id, track.planes(), performance, player), 0, false);
     }
 
     /** A channel's sound up to some slot, as it was rendered: on the song's line, held up by nothing. */

@@ -11,6 +11,7 @@ import java.util.function.Function;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.instruments.LiveKeys;
 import waterwheel.core.instruments.Performer;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
@@ -179,7 +180,13 @@ public final class PlanRun {
                         Performer.of(played.performance(), played.planes(), plan.sampleRateHz(), media::sample);
                 computes(index, slot -> {
                     float[][] buffers = signals[slot][index];
-                    return (first, count) -> performer.read(first, buffers, count);
+                    return (first, count) -> {
+                        performer.read(first, buffers, count);
+                        LiveKeys keys = ports.keys(played.player());
+                        if (keys != null) {
+                            keys.add(played.performance().output(), buffers, count);
+                        }
+                    };
                 });
             }
             case Signal.Kept kept ->

@@ -1,6 +1,8 @@
 package waterwheel.core.engine;
 
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.instruments.LiveKeys;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Listen;
 
@@ -17,6 +19,8 @@ public final class PortBuffers {
     private boolean rolling = true;
     private boolean shut;
     private Set<ChannelId> recorded = Set.of();
+    private @Nullable ChannelId player;
+    private @Nullable LiveKeys keys;
 
     public PortBuffers(int inputs, int outputs, int maxFrames) {
         in = new float[inputs][maxFrames];
@@ -44,6 +48,18 @@ public final class PortBuffers {
         this.rolling = rolling;
         this.shut = shut;
         this.recorded = recorded;
+    }
+
+    /** Tells which track's instrument is played by hand in the next blocks; null for none. */
+    public void playing(@Nullable ChannelId track, @Nullable LiveKeys live) {
+        player = track;
+        keys = live;
+    }
+
+    /** What plays a track's instrument by hand; null where nobody does. */
+    @Nullable
+    LiveKeys keys(ChannelId track) {
+        return track.equals(player) ? keys : null;
     }
 
     boolean hears(ChannelId track, Listen listen) {

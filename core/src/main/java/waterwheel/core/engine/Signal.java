@@ -6,6 +6,7 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.instruments.Performance;
 import waterwheel.core.path.GainMatrix;
 import waterwheel.core.path.Motion;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Listen;
 
@@ -39,8 +40,12 @@ public sealed interface Signal {
         }
     }
 
-    /** What comes out of an instrument that plays notes. */
-    record Played(SignalId id, int planes, Performance performance) implements Signal {
+    /**
+     * What comes out of an instrument that plays notes.
+     *
+     * @param player the track that plays it
+     */
+    record Played(SignalId id, int planes, Performance performance, ChannelId player) implements Signal {
         @Override
         public List<Edge> inputs() {
             return List.of();

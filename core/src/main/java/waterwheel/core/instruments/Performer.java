@@ -55,6 +55,28 @@ public final class Performer {
         return new Making(performance, planes, sampleRateHz, samples).performer();
     }
 
+    /**
+     * The voices of one note that is played by hand: it begins at frame 0 and is held until it is let go.
+     *
+     * @param performance without notes
+     * @param turn how often its key was played before
+     */
+    static List<Voice> byHand(
+            Performance performance,
+            int planes,
+            int sampleRateHz,
+            Function<SourceId, Sample> samples,
+            Note note,
+            int turn) {
+        Making making = new Making(performance, planes, sampleRateHz, samples);
+        List<Voice> voices = new ArrayList<>();
+        switch (performance.instrument()) {
+            case Instrument.Sampler sampler -> making.addRegions(sampler, note, turn, voices);
+            case Instrument.Synth synth -> voices.add(making.struck(synth, note));
+        }
+        return voices;
+    }
+
     /** What a performance is made of, on its way to voices. */
     private static final class Making {
         private final Performance performance;
@@ -104,13 +126,17 @@ public final class Performer {
             // Whose turn it is goes on note by note among those of a key that take turns, at every output alike.
             Map<Integer, Integer> turns = new HashMap<>();
             for (Note note : notes.notes()) {
-                int count = turns.merge(note.key(), 1, Integer::sum) - 1;
-                for (Region region : sampler.regions()) {
-                    if (region.output() == performance.output()
-                            && region.takes(note.key(), note.velocity())
-                            && count % region.turns() == region.turn() - 1) {
-                        voices.add(played(region, note));
-                    }
+                addRegions(sampler, note, turns.merge(note.key(), 1, Integer::sum) - 1, voices);
+            }
+        }
+
+        /** @param turn how often the key was played before */
+        private void addRegions(Instrument.Sampler sampler, Note note, int turn, List<Voice> voices) {
+            for (Region region : sampler.regions()) {
+                if (region.output() == performance.output()
+                        && region.takes(note.key(), note.velocity())
+                        && turn % region.turns() == region.turn() - 1) {
+                    voices.add(played(region, note));
                 }
             }
         }
@@ -237,7 +263,7 @@ public final class Performer {
         }
         expected = first + count;
         while (next < voices.length && voices[next].start < expected) {
-            if (voices[next].end > first) {
+            if (voices[next].end() > first) {
                 sounding[soundingCount++] = next;
             }
             next++;
@@ -246,7 +272,7 @@ public final class Performer {
         for (int i = 0; i < soundingCount; i++) {
             Voice voice = voices[sounding[i]];
             voice.add(first, out, count);
-            if (voice.end > expected) {
+            if (voice.end() > expected) {
                 sounding[kept++] = sounding[i];
             }
         }

@@ -15,10 +15,11 @@ final class Voice {
     private final int loopStart;
     private final int loopEnd;
     final long start;
-    final long end;
+    private long end;
     /** When its key is let go; it may sound on. */
-    private final long release;
+    private long release;
 
+    private final double releaseFrames;
     private final double releaseLoss;
     private final double[] gains;
     /** Where pitch changes: the frame since the start, the place in the sample there, and the step from there on. */
@@ -70,15 +71,31 @@ final class Voice {
         }
         kernel = Kernel.of(fastest);
         straight = turns.length == 1 && steps[0] == 1;
-        releaseLoss = Math.pow(0.001, 1 / Math.max(1, releaseFrames));
-        long fallen = release + (long) Math.ceil(1.5 * Math.max(1, releaseFrames));
+        this.releaseFrames = Math.max(1, releaseFrames);
+        releaseLoss = Math.pow(0.001, 1 / this.releaseFrames);
+        end = ends();
+    }
+
+    private long ends() {
+        long fallen = release + (long) Math.ceil(1.5 * releaseFrames);
         long whole = start + framesTo(frames);
-        this.end = switch (this.loop) {
+        return switch (loop) {
             case ONE_SHOT -> whole;
             case NONE -> Math.min(whole, fallen);
             case CONTINUOUS -> fallen;
             case SUSTAIN -> Math.min(fallen, release + framesTo(frames) + 1);
         };
+    }
+
+    /** The song's frame from which on it is silent. */
+    long end() {
+        return end;
+    }
+
+    /** Lets its key go, of one that is played by hand. For the thread that reads it, between two blocks. */
+    void letGo(long frame) {
+        release = frame;
+        end = ends();
     }
 
     /** After how many frames a place of the sample is passed. */

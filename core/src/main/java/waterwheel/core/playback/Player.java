@@ -3,6 +3,7 @@ package waterwheel.core.playback;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicLong;
@@ -14,6 +15,7 @@ import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PortBuffers;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.errors.DeviceException;
+import waterwheel.core.instruments.LiveKeys;
 import waterwheel.core.load.Load;
 import waterwheel.core.playback.Preparation.Order;
 import waterwheel.core.playback.Preparation.Playing;
@@ -62,6 +64,13 @@ public final class Player implements AutoCloseable {
     private volatile @Nullable Playing standing;
 
     private volatile @Nullable Recorded recorded;
+    /** Which track's instrument is to be played by hand; any thread sets it. */
+    private volatile @Nullable ChannelId byHand;
+
+    private volatile @Nullable ByHand keys;
+    /** When the block that is heard next was begun, by {@link System#nanoTime}. */
+    private volatile long begunNanos;
+
     /** Whether listening was turned off because an input howled. */
     private volatile boolean howled;
 
@@ -73,6 +82,7 @@ public final class Player implements AutoCloseable {
     private Change last;
 
     // Belong to the playing thread.
+    private @Nullable ByHand playedByHand;
     private @Nullable Playing leaving;
     private int crossed;
     private float gate;
@@ -86,6 +96,9 @@ public final class Player implements AutoCloseable {
 
     /** Who takes what comes in, and for which tracks. */
     private record Recorded(InputListener listener, Set<ChannelId> tracks) {}
+
+    /** A track's instrument that is played by hand. */
+    private record ByHand(ChannelId track, LiveKeys keys) {}
 
     /** What should be played instead. */
     private record Change(Session session, Media media) {}
@@ -143,13 +156,42 @@ public final class Player implements AutoCloseable {
             if (change != null) {
                 last = change;
             }
-            if (change != null || (elsewhere && standing != null)) {
+            if (change != null || (elsewhere && (standing != null || byHand != null || keys != null))) {
+                prepareKeys();
                 ordered.set(preparation.order(last.session(), last.media(), position()));
                 LockSupport.unpark(thread);
             } else {
                 LockSupport.park(this);
             }
         }
+    }
+
+    private void prepareKeys() {
+        ChannelId track = byHand;
+        ByHand before = keys;
+        preparation.playByHand(track);
+        LiveKeys same = before != null && before.track().equals(track) ? before.keys() : null;
+        LiveKeys now = track == null ? null : preparation.keys(last.session(), last.media(), same);
+        keys = track == null || now == null ? null : new ByHand(track, now);
+    }
+
+    /** Has a track's instrument played by hand from now on, also while the song stands; null for none. */
+    public void playByHand(@Nullable ChannelId track) {
+        byHand = track;
+        moved.set(true);
+        LockSupport.unpark(preparer);
+    }
+
+    /** What plays the chosen track's instrument by hand; empty where there is none, or it is not ready yet. */
+    public Optional<LiveKeys> keys() {
+        ByHand now = keys;
+        return now == null ? Optional.empty() : Optional.of(now.keys());
+    }
+
+    /** The frame that is being played now, as far as the clock tells within a block. */
+    public long playedFrame() {
+        long passed = (System.nanoTime() - begunNanos) * current.plan().sampleRateHz() / 1_000_000_000L;
+        return position() + (sounding ? Math.clamp(passed, 0, block) : 0);
     }
 
     public void start() {
@@ -358,13 +400,29 @@ public final class Player implements AutoCloseable {
         stood += block;
         stands.patch().collect(stands.run(), buffers.out(), block);
         standingGate = fade(block, standingGate, !wanted);
+        endKeys(block);
         stands.running().load().take(stands.run(), System.nanoTime() - begun, block, position);
         port.write(buffers.out(), block);
     }
 
-    /** Begins the clock of a block; returns the time. */
-    private static long begin(Playing now, int frames) {
+    /** Ends a block of what is played by hand. */
+    private void endKeys(int frames) {
+        ByHand hand = playedByHand;
+        if (hand != null) {
+            hand.keys().end(frames);
+        }
+    }
+
+    /** Begins a block: its clock, and what was done by hand since the last one; returns the time. */
+    private long begin(Playing now, int frames) {
         long begun = System.nanoTime();
+        begunNanos = begun;
+        ByHand hand = keys;
+        buffers.playing(hand == null ? null : hand.track(), hand == null ? null : hand.keys());
+        if (hand != null) {
+            hand.keys().begin();
+        }
+        playedByHand = hand;
         now.run().due(begun + now.running().load().nanos(frames));
         return begun;
     }
@@ -421,6 +479,7 @@ public final class Player implements AutoCloseable {
         now.patch().collect(now.run(), buffers.out(), frames);
         crossfade(at, frames);
         gate = fade(frames, gate, wanted && seekTo.get() == NO_SEEK);
+        endKeys(frames);
         now.running().load().take(now.run(), System.nanoTime() - begun, frames, at);
         port.write(buffers.out(), frames);
         position = at + frames;

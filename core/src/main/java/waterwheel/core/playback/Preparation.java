@@ -1,5 +1,6 @@
 package waterwheel.core.playback;
 
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.LiveLoops;
 import waterwheel.core.engine.Media;
@@ -9,10 +10,15 @@ import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.PortBuffers;
 import waterwheel.core.engine.PortPatch;
 import waterwheel.core.freezing.Freezes;
+import waterwheel.core.instruments.Instrument;
+import waterwheel.core.instruments.LiveKeys;
 import waterwheel.core.load.LateBlocks;
 import waterwheel.core.load.LoadMeter;
 import waterwheel.core.ports.AudioPort;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 import waterwheel.core.work.Team;
 
 /** Prepares what a player plays next, which takes milliseconds. One thread at a time. */
@@ -26,6 +32,7 @@ final class Preparation {
     private @Nullable Running prepared;
 
     private @Nullable Running preparedStanding;
+    private @Nullable ChannelId byHand;
 
     /** A plan in motion with its meters; another one only when the plan's shape changes. */
     static final class Running {
@@ -111,10 +118,32 @@ final class Preparation {
         return order;
     }
 
+    /** Has the session run while the song stands too, for a track whose instrument is played by hand; null for none. */
+    void playByHand(@Nullable ChannelId track) {
+        byHand = track;
+    }
+
+    /** What plays a track's instrument by hand; null where it has none. */
+    @Nullable
+    LiveKeys keys(Session session, Media media, @Nullable LiveKeys before) {
+        Instrument instrument = session.find(Objects.requireNonNullElse(byHand, session.mainId()))
+                .filter(Track.class::isInstance)
+                .flatMap(track -> ((Track) track).played())
+                .map(Feed.Played::instrument)
+                .orElse(null);
+        if (instrument == null) {
+            return null;
+        }
+        return before != null && before.instrument().equals(instrument)
+                ? before
+                : new LiveKeys(instrument, session.sampleRateHz(), media::sample);
+    }
+
     /** @return null where no input feeds a track */
     private @Nullable Order standing(Session session, Media media, long frame) {
-        if (port.inputs() == 0
-                || session.tracks().stream().noneMatch(track -> track.input().isPresent())) {
+        boolean hears = port.inputs() > 0
+                && session.tracks().stream().anyMatch(track -> track.input().isPresent());
+        if (!hears && byHand == null) {
             preparedStanding = null;
             return null;
         }

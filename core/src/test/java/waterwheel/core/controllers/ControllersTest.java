@@ -43,7 +43,7 @@ class ControllersTest {
 
     @Test
     void a_note_is_a_button_that_velocity_zero_lets_go_too() {
-        assertThat(move(0x90, 36, 5)).isEqualTo(new ControllerMove(new ControllerPart("d", Kind.NOTE, 1, 36), 1));
+        assertThat(move(0x90, 36, 5)).isEqualTo(new ControllerMove(new ControllerPart("d", Kind.NOTE, 1, 36), 1, 5));
         assertThat(move(0x90, 36, 0).place()).isZero();
         assertThat(move(0x80, 36, 64).place()).isZero();
     }
@@ -99,7 +99,7 @@ class ControllersTest {
         assertThat(moves.getLast().part().number()).isEqualTo(66);
         controller.button(7, true);
         assertThat(moves.getLast())
-                .isEqualTo(new ControllerMove(new ControllerPart(SimulatedController.NAME, Kind.NOTE, 1, 43), 1));
+                .isEqualTo(new ControllerMove(new ControllerPart(SimulatedController.NAME, Kind.NOTE, 1, 43), 1, 127));
         int before = moves.size();
         controller.close();
         controller.knob(2, 0.7);

@@ -19,8 +19,14 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.edit.Parking;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.errors.RenderException;
+import waterwheel.core.freezing.FreezeRun;
+import waterwheel.core.freezing.Freezes;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Compressor;
@@ -210,6 +216,9 @@ class PrintTest {
             }
             Session back = Parking.bringBack(after, after.parked().getLast()).apply(after);
             assertThat(back.channels()).as("round %s", round).isEqualTo(session.channels());
+            assertThat(mix(back)).as("round %s", round).isDeepEqualTo(mix(session));
+            Session again = Parking.bringBack(back, back.parked().getLast()).apply(back);
+            assertThat(mix(again)).as("round %s", round).isDeepEqualTo(mix(after));
         }
         assertThat(kept).isGreaterThan(20);
         assertThat(changed).isGreaterThan(8);
@@ -271,6 +280,84 @@ class PrintTest {
             sends.add(send);
         }
         return out.withSends(sends);
+    }
+
+    /** Freezes, prints, ways back and edits in any order: what should not be heard is not, and undo is exact. */
+    @Test
+    void random_sequences_with_frozen_printed_and_parked_channels_stay_true_and_undo_to_the_same_bits()
+            throws Exception {
+        Random random = new Random(21);
+        for (int round = 0; round < 5; round++) {
+            Session now = random(random);
+            List<Session> states = new ArrayList<>(List.of(now));
+            List<float[][]> mixes = new ArrayList<>();
+            mixes.add(played(now));
+            // What comes back is as it was: whatever was changed on its print meanwhile is heard.
+            boolean touched = false;
+            for (int step = 0; step < 7; step++) {
+                boolean silent = random.nextInt(5) > 0;
+                Session next = silent ? unheard(now, random, touched) : edited(now, random);
+                touched |= !silent;
+                float[][] mix = played(next);
+                if (silent) {
+                    assertThat(differenceDb(mix, mixes.getLast()))
+                            .as("round %s step %s", round, step)
+                            .isLessThan(-120);
+                }
+                // What is frozen is heard only where it is what would be computed.
+                assertThat(differenceDb(mix, mix(FreezeLock.unfrozen(next, List.of(ONE, TWO, BUS)))))
+                        .isLessThan(-120);
+                states.add(next);
+                mixes.add(mix);
+                now = next;
+            }
+            for (int i = states.size() - 1; i >= 0; i--) {
+                assertThat(played(states.get(i))).isDeepEqualTo(mixes.get(i));
+            }
+        }
+    }
+
+    /** Something that nobody should hear; the same session where that is not possible. */
+    private Session unheard(Session session, Random random, boolean touched) throws Exception {
+        if (!touched && !session.parked().isEmpty() && random.nextInt(3) == 0) {
+            Session back =
+                    Parking.bringBack(session, session.parked().getLast()).apply(session);
+            return FreezeLock.broken(session, back).isEmpty() ? back : session;
+        }
+        List<ChannelId> there = Stream.of(ONE, TWO, BUS)
+                .filter(id -> session.find(id).isPresent())
+                .toList();
+        Channel channel = session.channel(there.get(random.nextInt(there.size())));
+        if (random.nextBoolean()) {
+            return FreezeRun.Rendered.into(
+                    session, FreezeRun.run(session, folder, List.of(FreezeRun.Wanted.last(channel)), Progress.NONE));
+        }
+        PrintOrder order =
+                PrintOrder.of(channel).withUpto(List.of(Upto.values()).get(random.nextInt(4)));
+        if (!StandIn.of(session, order).changes().isEmpty()) {
+            return session;
+        }
+        Session after = printed(session, order);
+        return FreezeLock.broken(session, after).isEmpty() ? after : session;
+    }
+
+    private static Session edited(Session session, Random random) {
+        List<ChannelId> there = Stream.of(ONE, TWO, BUS, RETURN)
+                .filter(id -> session.find(id).isPresent())
+                .toList();
+        ChannelId id = there.get(random.nextInt(there.size()));
+        Session edited = random.nextBoolean()
+                ? session.withStrip(id, s -> s.withFaderDb(random.nextInt(9) - 6))
+                : session.withStrip(id, s -> s.withTrimDb(random.nextInt(5) - 2));
+        return FreezeLock.broken(session, edited).isEmpty() ? edited : session;
+    }
+
+    /** The mix as it is played: with what is frozen. */
+    private float[][] played(Session session) {
+        try (Media media = Media.open(session, folder)) {
+            Plan plan = PlanCompiler.compile(session, 0, Freezes.playable(session, media));
+            return new Renders(folder).signal(session, plan, plan.output());
+        }
     }
 
     @Test

@@ -188,10 +188,11 @@ final class ClipPicture extends Pane {
 
     private void drawWave(View view) {
         Clip clip = view.clip();
-        AudioSource source = model.session().session().source(clip.source());
+        ClipsModel.Seen seen = view.seen(model.session().session());
+        AudioSource source = seen.source();
         ClipShape shape = new ClipShape(clip);
         double gain = Decibels.toFactor(clip.gainDb());
-        long first = view.from() + clip.offsetFrames();
+        long first = view.from() + seen.offset();
         Detail detail = model.detailProperty().get();
         boolean closer =
                 detail != null && detail.source().equals(source) && detail.from() <= first && first < detail.to();
@@ -203,7 +204,7 @@ final class ClipPicture extends Pane {
                 overview,
                 (first - from) / length,
                 (first - from + view.length()) / length,
-                place -> gain * shape.at(view.from() + (long) (place * (view.length() - 1))));
+                place -> seen.frozen() ? 1 : gain * shape.at(view.from() + (long) (place * (view.length() - 1))));
     }
 
     private void drawLost(View view) {

@@ -17,6 +17,7 @@ import waterwheel.core.filefacts.Overview;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Clip;
+import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.staging.Calm;
@@ -62,7 +63,22 @@ final class ClipsModel {
         long length() {
             return to - from;
         }
+
+        /** What is drawn: the clip's file, or the frozen sound, which lies on the song's line. */
+        Seen seen(Session session) {
+            return track.strip()
+                    .freeze()
+                    .map(freeze -> new Seen(session.source(freeze.source()), clip().startFrames(), true))
+                    .orElseGet(() -> new Seen(session.source(clip().source()), clip().offsetFrames(), false));
+        }
     }
+
+    /**
+     * A file in place of a clip.
+     *
+     * @param offset the file's frame at the clip's beginning
+     */
+    record Seen(AudioSource source, long offset, boolean frozen) {}
 
     /** A closer look at a stretch of a source, in frames of its file. */
     record Detail(AudioSource source, long from, long to, Overview overview) {}
@@ -266,13 +282,14 @@ final class ClipsModel {
     /** Has the stretch in sight read more closely where the file's overview is too coarse for it. */
     private void look(View now) {
         int turn = wanted.incrementAndGet();
-        AudioSource source = session.session().source(now.clip().source());
+        Seen seen = now.seen(session.session());
+        AudioSource source = seen.source();
         boolean coarse = source.frames() > 0 && now.length() < source.frames();
         if (!active || !coarse) {
             detail.set(null);
             return;
         }
-        long from = now.from() + now.clip().offsetFrames();
+        long from = now.from() + seen.offset();
         long to = Math.min(source.frames(), from + now.length());
         reading.execute(() -> read(turn, source, from, to));
     }

@@ -164,6 +164,16 @@ final class IntakeRow extends ChannelRow {
         event.consume();
     }
 
+    /** What is shown of a track: its frozen sound, or its first file; null where it has neither. */
+    private @Nullable AudioSource source(Track track) {
+        if (track.strip().freeze().isPresent()) {
+            return model.session().source(track.strip().freeze().get().source());
+        }
+        return track.clips().isEmpty()
+                ? null
+                : model.session().source(track.clips().getFirst().source());
+    }
+
     /** Shows the track and what is known of its file. */
     void update(List<Finding> findings) {
         Track track = track();
@@ -174,9 +184,7 @@ final class IntakeRow extends ChannelRow {
         kind.setValue(track.kind());
         colour.show(track.colour());
         showing = false;
-        AudioSource source = track.clips().isEmpty()
-                ? null
-                : model.session().source(track.clips().getFirst().source());
+        AudioSource source = source(track);
         FileFacts facts = source == null ? null : model.levels().files().get(source.id());
         showFile(track, source, facts);
         ChannelLevels known = model.levels().of(id).orElse(null);

@@ -91,6 +91,10 @@ public final class Controllers implements AutoCloseable {
     }
 
     private void hear(ControllerMove move) {
+        // Keys are played at once, on the thread that tells of them.
+        if (model.keys().hear(move)) {
+            return;
+        }
         if (Platform.isFxApplicationThread()) {
             take(move);
         } else {

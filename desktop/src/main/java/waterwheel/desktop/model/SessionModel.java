@@ -74,6 +74,7 @@ public final class SessionModel implements AutoCloseable {
     private final Recordings recordings;
     private final Hand hand;
     private final Controllers controllers;
+    private final Keys keys;
     private Path folder;
     private LevelWatch watch;
     private Session saved;
@@ -105,6 +106,7 @@ public final class SessionModel implements AutoCloseable {
         recordings = new Recordings(this);
         hand = new Hand(this);
         controllers = new Controllers(this);
+        keys = new Keys(this);
         watch = startWatch();
     }
 
@@ -213,6 +215,11 @@ public final class SessionModel implements AutoCloseable {
     /** Records what hands do to controls while the song plays. */
     public RideTakes rideTakes() {
         return rideTakes;
+    }
+
+    /** What a keyboard plays. */
+    public Keys keys() {
+        return keys;
     }
 
     /** Controllers with faders, knobs and buttons. */

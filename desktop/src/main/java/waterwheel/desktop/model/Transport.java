@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import javafx.animation.AnimationTimer;
 import javafx.beans.property.ReadOnlyBooleanProperty;
@@ -18,6 +19,7 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.errors.DeviceException;
 import waterwheel.core.inserts.SlotId;
+import waterwheel.core.instruments.LiveKeys;
 import waterwheel.core.playback.ChannelMeter;
 import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.playback.InputListener;
@@ -57,7 +59,8 @@ public final class Transport implements AutoCloseable {
     private final List<Media> media = new ArrayList<>();
 
     private List<AudioSource> sources;
-    private Player player;
+    private volatile Player player;
+    private @Nullable ChannelId byHand;
     private boolean toldGone;
     private Rack rack;
     private final Messages messages;
@@ -162,6 +165,7 @@ public final class Transport implements AutoCloseable {
         long place = player.position();
         player.close();
         player = open(session, messages);
+        player.playByHand(byHand);
         ports.set(opened());
         toldGone = false;
         player.seek(place);
@@ -189,6 +193,22 @@ public final class Transport implements AutoCloseable {
     /** What the channels' meters show while playing, and what they held. */
     public HeldMeters meters() {
         return meters;
+    }
+
+    /** Has a track's instrument played by hand, also while the song stands; null for none. */
+    void playByHand(@Nullable ChannelId track) {
+        byHand = track;
+        player.playByHand(track);
+    }
+
+    /** What plays that instrument by hand. Any thread. */
+    Optional<LiveKeys> keys() {
+        return player.keys();
+    }
+
+    /** The frame that is being played now. Any thread. */
+    long playedFrame() {
+        return player.playedFrame();
     }
 
     /** What everything takes of a block's time. */

@@ -8,6 +8,7 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
 import javafx.scene.control.SelectionMode;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -19,6 +20,7 @@ import javafx.util.Subscription;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.NoteEdits;
 import waterwheel.core.notes.Notes;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
@@ -62,6 +64,9 @@ public final class NotesPanel extends VBox implements AutoCloseable {
     private final Label who = new Label();
     private final Label none = new Label();
     private final Label ruler = muted("");
+    private final ToggleButton keys = new ToggleButton("Keys");
+    private final ToggleButton record = new ToggleButton("Record keys");
+    private final KeyRow row;
     private final SoundLine sound;
     private final ListView<NoteCell.Shown> list = new ListView<>();
     private final SmallChoice<Grid> grid =
@@ -72,6 +77,7 @@ public final class NotesPanel extends VBox implements AutoCloseable {
         super(5);
         this.model = model;
         sound = new SoundLine(model);
+        row = new KeyRow(model.controllers().simulated());
         getStyleClass().addAll("clips-panel", "load-panel");
         Label title = new Label("Notes");
         title.getStyleClass().add("panel-title");
@@ -82,7 +88,21 @@ public final class NotesPanel extends VBox implements AutoCloseable {
         close.setOnAction(event -> toggle());
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox first = new HBox(8, title, who, gap, close);
+        keys.getStyleClass().add("small");
+        keys.setMinWidth(USE_PREF_SIZE);
+        keys.setTooltip(new Tooltip("Play the instrument from a MIDI keyboard, or from the keys below"));
+        keys.setOnAction(event ->
+                model.keys().play(keys.isSelected() ? model.selectedChannel().id() : null));
+        record.getStyleClass().add("small");
+        record.setMinWidth(USE_PREF_SIZE);
+        record.setTooltip(new Tooltip("While the song plays, make notes of what the keyboard plays; one undo step"));
+        record.setOnAction(event -> {
+            model.keys().recordingProperty().set(record.isSelected());
+            if (record.isSelected() && !model.transport().playingProperty().get()) {
+                model.transport().playOrStop();
+            }
+        });
+        HBox first = new HBox(8, title, who, gap, keys, record, close);
         first.setAlignment(Pos.CENTER_LEFT);
         ValueField move = new ValueField("Move notes later", "ms", 1, 1, ms -> {
             if (ms != 0) {
@@ -130,7 +150,7 @@ public final class NotesPanel extends VBox implements AutoCloseable {
         list.setPlaceholder(none);
         list.setMinHeight(HEIGHT);
         list.setPrefHeight(HEIGHT);
-        getChildren().addAll(first, sound, actions, heads, list);
+        getChildren().addAll(first, sound, row, actions, heads, list);
         addEventFilter(KeyEvent.KEY_PRESSED, event -> {
             if (event.getCode() == KeyCode.ESCAPE) {
                 toggle();
@@ -182,12 +202,27 @@ public final class NotesPanel extends VBox implements AutoCloseable {
         if (now) {
             subscriptions = Subscription.combine(
                     model.selectedProperty().subscribe(id -> show()),
-                    model.historyProperty().subscribe(history -> show()));
+                    model.historyProperty().subscribe(history -> show()),
+                    model.keys().trackProperty().subscribe(id -> showKeys()),
+                    model.keys().recordingProperty().subscribe(on -> showKeys()));
             list.requestFocus();
+        } else {
+            model.keys().play(null);
         }
     }
 
+    private void showKeys() {
+        ChannelId played = model.keys().trackProperty().get();
+        boolean here = played != null && played.equals(model.selectedChannel().id());
+        keys.setSelected(here);
+        record.setDisable(!here);
+        record.setSelected(model.keys().recordingProperty().get());
+        row.setVisible(here);
+        row.setManaged(here);
+    }
+
     private void show() {
+        showKeys();
         Session session = model.session();
         Feed.Played played =
                 model.selectedChannel() instanceof Track track ? track.played().orElse(null) : null;

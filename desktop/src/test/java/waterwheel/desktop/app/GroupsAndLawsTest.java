@@ -204,7 +204,7 @@ class GroupsAndLawsTest extends DrivenApplication {
                                 .output()
                                 .equals(Output.to(model().session().mainId())))
                         .map(Channel::name))
-                .containsExactlyInAnyOrder("Low whistle", "Room pair", "Click", "Count-in voice");
+                .containsExactlyInAnyOrder("Low whistle", "Room pair", "Click", "Count-in voice", "Drone print");
         robot.push(KeyCode.CONTROL, KeyCode.Z);
         assertThat(model().session().buses().stream().map(Channel::name)).doesNotContain("Voices 2");
     }

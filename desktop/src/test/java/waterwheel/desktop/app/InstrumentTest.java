@@ -5,8 +5,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Objects;
+import javafx.scene.control.Button;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
 import javax.sound.midi.MidiEvent;
 import javax.sound.midi.MidiSystem;
@@ -96,8 +98,31 @@ class InstrumentTest extends DrivenApplication {
         });
         until(() -> model().transport().secondsProperty().get() > 0.6);
         robot.interact(() -> model().transport().stop());
+        // By hand: heard while the song stands, and recorded in time while it runs.
+        ToggleButton keys = shown(ToggleButton.class, b -> "Keys".equals(b.getText()));
+        robot.interact(keys::fire);
+        until(() -> keys.isSelected());
+        Button c = shown(Button.class, b -> "Key C4".equals(b.getAccessibleText()));
+        ToggleButton record = shown(ToggleButton.class, b -> "Record keys".equals(b.getText()));
+        robot.interact(() -> model().transport().seek(5));
+        robot.interact(record::fire);
+        until(() -> model().transport().secondsProperty().get() > 5.2);
+        robot.interact(c::requestFocus);
+        robot.press(KeyCode.SPACE);
+        until(() -> model().transport().secondsProperty().get() > 5.6);
+        robot.release(KeyCode.SPACE);
+        robot.interact(() -> model().transport().stop());
+        until(() -> list().size() == 33);
+        assertThat(list().getLast()).satisfies(note -> {
+            assertThat(note.key()).isEqualTo(60);
+            assertThat(note.velocity()).isEqualTo(96);
+            assertThat(note.startFrames()).isBetween(5L * 48_000, 6L * 48_000);
+            assertThat(note.lengthFrames()).isBetween(4_800L, 96_000L);
+        });
+        robot.interact(keys::fire);
+        assertThat(model().keys().trackProperty().get()).isNull();
         robot.push(KeyCode.SHORTCUT, KeyCode.E);
-        for (int i = 0; i < 7; i++) {
+        for (int i = 0; i < 8; i++) {
             robot.interact(() -> model().undo());
         }
         assertThat(model().session().find(channel.id())).isEmpty();
