@@ -127,10 +127,10 @@ final class DemoInstruments {
     private Session harp(Session session) throws WaterwheelException {
         Session out = added(session, "Harp", Instrument.Synth.PLUCKED, Tune.verse(), 12, HARP_DB);
         Path file = folder.resolve(FOLDER).resolve("harp-body.wav");
-        float[] body = new float[rate / 2];
+        float[] body = new float[rate / 8];
         Dice dice = new Dice(21);
         for (int i = 0; i < body.length; i++) {
-            body[i] = (float) (0.2 * dice.next() * StrictMath.exp(-9.0 * i / rate));
+            body[i] = (float) (0.2 * dice.next() * StrictMath.exp(-36.0 * i / rate));
         }
         body[0] = 1;
         write(file, body);
