@@ -158,7 +158,7 @@ class FreezeCommandsTest extends RunCommands {
         assertThat(mix()).isEqualTo(before);
         assertThat(run("stage", session(), "--apply")).isZero();
         assertThat(err()).contains("tone is in a frozen sound, and was left as it is.");
-        assertThat(run("stage", session(), "tone", "--apply")).isEqualTo(1);
+        assertThat(run("stage", session(), "--track", "tone", "--apply")).isEqualTo(1);
         assertThat(err() + out())
                 .contains("tone is frozen through its Limiter")
                 .contains("Unfreeze it first (waterwheel unfreeze)");

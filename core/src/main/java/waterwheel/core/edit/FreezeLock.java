@@ -86,7 +86,7 @@ public final class FreezeLock {
         addSignal(channel.strip(), all);
         all.add(channel.strip().frozenInserts());
         if (channel instanceof Track track) {
-            addFeed(track, all);
+            addFeed(session, track, all);
         }
         if (channel instanceof Bus) {
             Set<ChannelId> before = Wiring.mixed(session).upstream(List.of(channel.id()));
@@ -96,7 +96,7 @@ public final class FreezeLock {
                     // Solo is heard through what is computed; names and colours are not heard at all.
                     all.add(one.strip().withSoloed(false).withSoloSafe(false).withFreeze(Optional.empty()));
                     if (one instanceof Track track) {
-                        addFeed(track, all);
+                        addFeed(session, track, all);
                     }
                 }
             }
@@ -110,9 +110,10 @@ public final class FreezeLock {
         all.add(strip.rides().find(Strip.TRIM.key()));
     }
 
-    /** What feeds a track, but for when one listens to it. */
-    private static void addFeed(Track track, List<Object> all) {
+    /** What feeds a track, but for when one listens to it; of an instrument's output also what is played. */
+    private static void addFeed(Session session, Track track, List<Object> all) {
         all.add(track.planes());
+        all.add(session.performance(track));
         all.add(track.feed() instanceof Feed.Input input ? List.of(input.port(), input.clips()) : track.feed());
     }
 }

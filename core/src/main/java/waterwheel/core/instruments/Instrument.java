@@ -62,17 +62,40 @@ public sealed interface Instrument {
             double strike,
             double releaseSeconds)
             implements Instrument {
+        /** What can be set of it, in the order of the record. */
+        public static final List<SynthParameter> PARAMETERS = List.of(
+                new SynthParameter("Decay", "s", 0.05, 12, 0.1),
+                new SynthParameter("Bright", "", 0, 1, 0.05),
+                new SynthParameter("Damped", "", 0, 1, 0.05),
+                new SynthParameter("Stiff", "", 0, 1, 0.005),
+                new SynthParameter("Place", "", 0.02, 0.5, 0.01),
+                new SynthParameter("Strike", "", 0, 1, 0.05),
+                new SynthParameter("Release", "s", 0.01, 12, 0.05));
+
         public static final Synth PLUCKED = new Synth("Plucked string", 3, 0.55, 0.4, 0.005, 0.13, 0.15, 0.12);
         public static final Synth STRUCK = new Synth("Struck bar", 1.6, 0.35, 0.6, 0.6, 0.28, 0.3, 1.6);
 
         public Synth {
-            decaySeconds = Ranges.checked("decaySeconds", decaySeconds, 0.05, 12);
-            brightness = Ranges.checked("brightness", brightness, 0, 1);
-            damping = Ranges.checked("damping", damping, 0, 1);
-            stiffness = Ranges.checked("stiffness", stiffness, 0, 1);
-            position = Ranges.checked("position", position, 0.02, 0.5);
-            strike = Ranges.checked("strike", strike, 0, 1);
-            releaseSeconds = Ranges.checked("releaseSeconds", releaseSeconds, 0.01, 12);
+            double[] values = {decaySeconds, brightness, damping, stiffness, position, strike, releaseSeconds};
+            for (int i = 0; i < values.length; i++) {
+                SynthParameter parameter = PARAMETERS.get(i);
+                Ranges.checked(parameter.label(), values[i], parameter.least(), parameter.most());
+            }
+        }
+
+        /** Its settings, in the order of {@link #PARAMETERS}. */
+        public double[] values() {
+            return new double[] {decaySeconds, brightness, damping, stiffness, position, strike, releaseSeconds};
+        }
+
+        /** With one of its settings changed, brought into its range. */
+        public Synth with(int parameter, double value) {
+            double[] v = values();
+            v[parameter] = Math.clamp(
+                    value,
+                    PARAMETERS.get(parameter).least(),
+                    PARAMETERS.get(parameter).most());
+            return new Synth(name, v[0], v[1], v[2], v[3], v[4], v[5], v[6]);
         }
 
         @Override

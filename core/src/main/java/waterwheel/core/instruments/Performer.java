@@ -86,6 +86,8 @@ public final class Performer {
         private final Function<SourceId, Sample> samples;
         private final List<NoteChange> bends;
         private final List<NoteChange> pedal;
+        /** Where the last note ends. */
+        private final long end;
 
         Making(Performance performance, int planes, int rate, Function<SourceId, Sample> samples) {
             this.performance = performance;
@@ -95,6 +97,7 @@ public final class Performer {
             notes = performance.notes();
             bends = of(NoteChange.Kind.BEND);
             pedal = of(NoteChange.Kind.SUSTAIN);
+            end = notes.endFrames();
         }
 
         private List<NoteChange> of(NoteChange.Kind kind) {
@@ -190,13 +193,19 @@ public final class Performer {
                 double[] gains,
                 double semitones) {
             long start = note.startFrames();
+            long release = released(note.endFrames());
+            long last = loop == Region.Loop.ONE_SHOT
+                    ? start + (long) Math.ceil(sample.frames() / step(semitones, -1))
+                    : release + (long) Math.ceil(1.5 * Math.max(1, releaseSeconds * rate));
+            int bend = upTo(bends, start);
             List<Long> turns = new ArrayList<>(List.of(0L));
-            List<Double> steps = new ArrayList<>(List.of(step(semitones, bendAt(start))));
-            for (NoteChange bend : bends) {
-                if (bend.frame() > start) {
-                    turns.add(bend.frame() - start);
-                    steps.add(step(semitones, bend.value()));
-                }
+            List<Double> steps = new ArrayList<>(List.of(step(
+                    semitones,
+                    bend < 0 ? NoteChange.Kind.BEND.usual() : bends.get(bend).value())));
+            // Only while it sounds: of thousands of bends a note hears few.
+            for (int i = bend + 1; i < bends.size() && bends.get(i).frame() < last; i++) {
+                turns.add(bends.get(i).frame() - start);
+                steps.add(step(semitones, bends.get(i).value()));
             }
             return new Voice(
                     sample,
@@ -204,21 +213,26 @@ public final class Performer {
                     loopStart,
                     loopEnd,
                     start,
-                    released(note.endFrames()),
+                    release,
                     releaseSeconds * rate,
                     gains,
                     turns.stream().mapToLong(Long::longValue).toArray(),
                     steps.stream().mapToDouble(Double::doubleValue).toArray());
         }
 
-        private double bendAt(long frame) {
-            double now = NoteChange.Kind.BEND.usual();
-            for (NoteChange bend : bends) {
-                if (bend.frame() <= frame) {
-                    now = bend.value();
+        /** The place of the last change at or before a frame; -1 where there is none. */
+        private static int upTo(List<NoteChange> changes, long frame) {
+            int low = 0;
+            int high = changes.size();
+            while (low < high) {
+                int middle = (low + high) >>> 1;
+                if (changes.get(middle).frame() <= frame) {
+                    low = middle + 1;
+                } else {
+                    high = middle;
                 }
             }
-            return now;
+            return low - 1;
         }
 
         private static double step(double semitones, double bend) {
@@ -228,16 +242,19 @@ public final class Performer {
 
         /** When a note ends that is let go at a frame: where the pedal is down, when that comes up. */
         private long released(long frame) {
-            boolean down = false;
-            for (NoteChange change : pedal) {
-                boolean now = change.value() >= 0.5;
-                if (change.frame() <= frame) {
-                    down = now;
-                } else if (down && !now) {
-                    return change.frame();
-                }
+            int at = upTo(pedal, frame);
+            if (at < 0 || !down(pedal.get(at))) {
+                return frame;
             }
-            return down ? Math.max(frame, notes.endFrames()) : frame;
+            int up = at + 1;
+            while (up < pedal.size() && down(pedal.get(up))) {
+                up++;
+            }
+            return up < pedal.size() ? pedal.get(up).frame() : Math.max(frame, end);
+        }
+
+        private static boolean down(NoteChange change) {
+            return change.value() >= 0.5;
         }
     }
 

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import waterwheel.core.instruments.Instrument;
 import waterwheel.core.instruments.Region;
+import waterwheel.core.instruments.SynthParameter;
 import waterwheel.core.notes.Note;
 import waterwheel.core.notes.NoteChange;
 import waterwheel.core.notes.Notes;
@@ -119,18 +120,23 @@ final class InstrumentJson {
             case "struck" ->
                 new Instrument.Synth(
                         name,
-                        fields.number("decaySeconds", 0.05, 12),
-                        fields.number("brightness", 0, 1),
-                        fields.number("damping", 0, 1),
-                        fields.number("stiffness", 0, 1),
-                        fields.number("position", 0.02, 0.5),
-                        fields.number("strike", 0, 1),
-                        fields.number("releaseSeconds", 0.01, 12));
+                        setting(fields, "decaySeconds", 0),
+                        setting(fields, "brightness", 1),
+                        setting(fields, "damping", 2),
+                        setting(fields, "stiffness", 3),
+                        setting(fields, "position", 4),
+                        setting(fields, "strike", 5),
+                        setting(fields, "releaseSeconds", 6));
             default ->
                 throw new Problem(
                         "An instrument is of a type that this version does not know.",
                         "Open the session with the Waterwheel that made it.");
         };
+    }
+
+    private static double setting(JsonFields fields, String name, int parameter) throws Problem {
+        SynthParameter range = Instrument.Synth.PARAMETERS.get(parameter);
+        return fields.number(name, range.least(), range.most());
     }
 
     private static Region region(JsonFields fields) throws Problem {

@@ -151,6 +151,7 @@ final class Offscreen {
             }
             if (step == Step.BLEND) {
                 drawInsert(desk, stage, model);
+                drawPanels(desk, stage, model);
             }
             if (desk.window().view(step) instanceof StagingView staging) {
                 drawProposals(stage, staging);
@@ -210,6 +211,7 @@ final class Offscreen {
         Channel before = onInterface(model::selectedChannel);
         Optional<Track> moving = model.session().tracks().stream()
                 .filter(track -> track.kind() == Track.Kind.SUSTAINED)
+                .filter(track -> !track.clips().isEmpty())
                 .max(Comparator.comparingDouble(track -> spreadDb(model, track)));
         if (clips == null || moving.isEmpty()) {
             return;
@@ -252,6 +254,43 @@ final class Offscreen {
                 return;
             }
         }
+    }
+
+    /** Shows the load, what would be printed of the dearest chain, and an instrument's notes. */
+    private void drawPanels(Desk desk, Stage stage, SessionModel model) throws IOException {
+        Channel before = onInterface(model::selectedChannel);
+        Optional<Channel> longest = model.session().channels().stream()
+                .filter(channel -> !channel.id().equals(model.session().mainId()))
+                .max(Comparator.comparingInt(
+                        channel -> channel.strip().inserts().size()));
+        Optional<Track> player = model.session().tracks().stream()
+                .filter(track -> track.played().isPresent())
+                .findFirst();
+        if (longest.isPresent()) {
+            drawPanel(stage, model, "load", longest.get().id(), desk.window()::toggleLoad);
+            drawPanel(stage, model, "prints", longest.get().id(), desk.window()::togglePrints);
+        }
+        if (player.isPresent()) {
+            drawPanel(stage, model, "notes", player.get().id(), desk.window()::toggleClips);
+        }
+        onInterface(() -> {
+            model.select(before.id());
+            return true;
+        });
+    }
+
+    private void drawPanel(Stage stage, SessionModel model, String name, ChannelId channel, Runnable toggle)
+            throws IOException {
+        onInterface(() -> {
+            model.select(channel);
+            toggle.run();
+            return true;
+        });
+        draw(stage, name);
+        onInterface(() -> {
+            toggle.run();
+            return true;
+        });
     }
 
     private static double spreadDb(SessionModel model, Track track) {

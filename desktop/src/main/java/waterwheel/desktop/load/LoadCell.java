@@ -9,6 +9,7 @@ import javafx.scene.layout.Region;
 import org.jspecify.annotations.Nullable;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.Shares;
+import waterwheel.desktop.controls.SpanBar;
 import waterwheel.desktop.controls.WholeText;
 
 /** One line of the list: whose, what, its share as a bar with the worst as a mark, and figures. */
@@ -19,7 +20,7 @@ final class LoadCell extends ListCell<LoadRow> {
 
     private final Label channel = fixed(CHANNEL_WIDTH);
     private final Label what = fixed(WHAT_WIDTH);
-    private final ShareBar bar = new ShareBar();
+    private final SpanBar bar = new SpanBar();
     private final Label usual = figure();
     private final Label worst = figure();
     private final Label saves = figure();
@@ -49,6 +50,11 @@ final class LoadCell extends ListCell<LoadRow> {
         return label;
     }
 
+    /** By the square root, so that a hundredth is seen beside a half; the right end is all of the time. */
+    private static double at(double share) {
+        return Math.sqrt(Math.clamp(share, 0, 1));
+    }
+
     @Override
     protected void updateItem(@Nullable LoadRow row, boolean none) {
         super.updateItem(row, none);
@@ -59,7 +65,7 @@ final class LoadCell extends ListCell<LoadRow> {
         }
         channel.setText(row.channel());
         what.setText(row.what());
-        bar.show(row.load().usual(), row.load().worst());
+        bar.showMarked(at(row.load().usual()), at(row.load().worst()));
         usual.setText(Shares.percent(row.load().usual()));
         worst.setText(Shares.percent(row.load().worst()));
         saves.setText(row.saves().isPresent() ? Shares.percent(row.saves().getAsDouble()) : "");

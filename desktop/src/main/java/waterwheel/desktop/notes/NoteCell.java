@@ -4,20 +4,18 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
-import javafx.scene.layout.Region;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.notes.Note;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.SpanBar;
 
 /** One note: where, which, how hard, how long; and its place in the song as a bar. */
 final class NoteCell extends ListCell<NoteCell.Shown> {
     static final double TIME_WIDTH = 70;
     static final double KEY_WIDTH = 44;
     static final double FIGURE_WIDTH = 64;
-    private static final double LEAST_PIXELS = 2;
 
     /**
      * A note and what it is shown against.
@@ -40,36 +38,10 @@ final class NoteCell extends ListCell<NoteCell.Shown> {
     private final Label key = figure(KEY_WIDTH);
     private final Label velocity = figure(FIGURE_WIDTH);
     private final Label length = figure(FIGURE_WIDTH);
-    private final Ruler ruler = new Ruler();
-    private final HBox line = new HBox(8, time, beat, key, velocity, length, ruler);
-
     /** The song's time from left to right, with the note in its place. */
-    private static final class Ruler extends Pane {
-        private final Region bar = new Region();
-        private double from;
-        private double to;
+    private final SpanBar ruler = new SpanBar();
 
-        Ruler() {
-            getStyleClass().add("share-bar");
-            bar.getStyleClass().add("share");
-            getChildren().add(bar);
-            setMinSize(60, 10);
-            setPrefHeight(10);
-            setMaxHeight(10);
-        }
-
-        void show(double begin, double end) {
-            from = begin;
-            to = end;
-            requestLayout();
-        }
-
-        @Override
-        protected void layoutChildren() {
-            double width = getWidth();
-            bar.resizeRelocate(from * width, 0, Math.max(LEAST_PIXELS, (to - from) * width), getHeight());
-        }
-    }
+    private final HBox line = new HBox(8, time, beat, key, velocity, length, ruler);
 
     NoteCell() {
         HBox.setHgrow(ruler, Priority.ALWAYS);
