@@ -41,6 +41,11 @@ import waterwheel.desktop.model.SessionModel;
 /** Drives the real application, drawn offscreen, with mouse and keys. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class ApplicationTest extends DrivenApplication {
+    /** Of the demo: its players, and what is played by notes. */
+    private static final int TRACKS = 25;
+    /** In its audio folder: its players' and its samples. */
+    private static final int FILES = 24;
+
     @Test
     void a_hot_track_is_dragged_down_and_the_mains_headroom_becomes_true() throws Exception {
         double before = headroom();
@@ -272,7 +277,7 @@ class ApplicationTest extends DrivenApplication {
     @Test
     void Intake_shows_each_file_with_its_faults_and_names_are_typed_there() {
         robot.interact(() -> desk().window().show(Step.INTAKE));
-        assertThat(robot.from(desk().window()).lookup(".intake-row").queryAll()).hasSize(20);
+        assertThat(robot.from(desk().window()).lookup(".intake-row").queryAll()).hasSize(TRACKS);
         assertThat(texts()).contains("flattened", "over 0, harmless", "Join 1 pair");
         robot.interact(() -> intakeRow("Lead voice").requestFocus());
         robot.push(KeyCode.ENTER);
@@ -294,7 +299,7 @@ class ApplicationTest extends DrivenApplication {
                 .lookup((Node n) -> n instanceof Button b && b.getText().equals("Join 1 pair"))
                 .queryButton();
         robot.interact(join::fire);
-        until(() -> model().session().tracks().size() == 19);
+        until(() -> model().session().tracks().size() == TRACKS - 1);
         Track melodeon = model().session().tracks().stream()
                 .filter(t -> t.name().equals("Melodeon"))
                 .findFirst()
@@ -305,7 +310,7 @@ class ApplicationTest extends DrivenApplication {
                 .as("the louder side's peak")
                 .isCloseTo(-2, within(0.01));
         robot.push(KeyCode.CONTROL, KeyCode.Z);
-        assertThat(model().session().tracks()).hasSize(20);
+        assertThat(model().session().tracks()).hasSize(TRACKS);
     }
 
     @Test
@@ -316,14 +321,14 @@ class ApplicationTest extends DrivenApplication {
             desk().window().show(Step.INTAKE);
             ((IntakeView) Objects.requireNonNull(desk().window().view(Step.INTAKE))).add(List.of(voice, text));
         });
-        until(() -> model().session().tracks().size() == 21);
+        until(() -> model().session().tracks().size() == TRACKS + 1);
         assertThat(texts()).anyMatch(t -> t.contains("notes.wav is not an audio file"));
         awaitLevels();
         assertThat(model().findingsProperty().get())
                 .as("the same voice twice")
                 .anyMatch(f -> f.rule() == Finding.Rule.SAME_AUDIO_TWICE);
         robot.push(KeyCode.CONTROL, KeyCode.Z);
-        assertThat(model().session().tracks()).hasSize(20);
+        assertThat(model().session().tracks()).hasSize(TRACKS);
     }
 
     @Test
@@ -373,7 +378,7 @@ class ApplicationTest extends DrivenApplication {
         try {
             robot.interact(() -> desk().newFrom(List.of(folder.resolve("audio"))));
             until(() -> desk().model() != null && model().session().title().equals("audio"));
-            assertThat(model().session().tracks()).hasSize(20);
+            assertThat(model().session().tracks()).hasSize(FILES);
             assertThat(shared.resolve("Waterwheel/audio/session.json")).exists();
         } finally {
             System.setProperty("user.home", home.toString());
