@@ -24,6 +24,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.SessionLock;
+import waterwheel.core.units.FileStem;
 
 @Command(
         name = "instrument",
@@ -78,7 +79,7 @@ final class InstrumentCommand implements Callable<Integer> {
     }
 
     private Session add(Session session, Notes notes) throws Exception {
-        String called = name == null ? String.valueOf(file.getFileName()).replaceAll("\\.[^.]*$", "") : name;
+        String called = name == null ? FileStem.of(file) : name;
         Path map = samples;
         Instrument instrument;
         List<AudioSource> sources;

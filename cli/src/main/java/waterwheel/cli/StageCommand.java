@@ -142,7 +142,7 @@ final class StageCommand implements Callable<Integer> {
             // What is frozen stays; who names it is told so.
             Set<ChannelId> all = new LinkedHashSet<>();
             for (Track track : session.tracks()) {
-                if (!apply || FreezeLock.broken(session, moved(session, track)).isEmpty()) {
+                if (!apply || !FreezeLock.holds(session, track)) {
                     all.add(track.id());
                 } else {
                     Console.tell(track.name() + " is in a frozen sound, and was left as it is.");
@@ -155,11 +155,6 @@ final class StageCommand implements Callable<Integer> {
             chosen.add(Named.channel(spec, "track", session.tracks(), name).id());
         }
         return chosen;
-    }
-
-    private static Session moved(Session session, Track track) {
-        double trim = track.strip().trimDb();
-        return session.withStrip(track.id(), strip -> strip.withTrimDb(trim > 0 ? trim - 1 : trim + 1));
     }
 
     private void print(TrimProposals proposals, Figures before, Figures after) {

@@ -52,11 +52,6 @@ public final class RecordedFile {
         return file;
     }
 
-    /** The file's name without its ending. */
-    public static String stem(Path file) {
-        return String.valueOf(file.getFileName()).replace(ENDING, "");
-    }
-
     /** How many samples of a plane came in at full scale. */
     public static int clipped(float[] plane, int from, int end) {
         int count = 0;

@@ -3,11 +3,9 @@ package waterwheel.core.captures;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import waterwheel.core.engine.LiveLoops;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -20,7 +18,6 @@ import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.ports.AudioPort;
 import waterwheel.core.session.Session;
 import waterwheel.core.simulation.RackPort;
-import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.LevelText;
 import waterwheel.core.work.Leftovers;
@@ -164,8 +161,7 @@ public final class CaptureRun {
             record(plan, media, team, takes, frames, session.rack().monitorPair(), progress);
             List<SlotState> states =
                     stem.map(share -> share.states(session, media)).orElseGet(() -> Captures.of(session, media));
-            Set<SourceId> taken =
-                    session.sources().stream().map(AudioSource::id).collect(Collectors.toCollection(HashSet::new));
+            Set<SourceId> taken = session.sourceIds();
             List<Captured> captured = new ArrayList<>();
             for (Take take : takes) {
                 captured.add(take.finished(FOLDER, states, stem.map(StemShare::stem), taken));

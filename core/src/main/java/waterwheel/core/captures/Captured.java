@@ -1,6 +1,5 @@
 package waterwheel.core.captures;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -41,12 +40,10 @@ public record Captured(
         if (!HardwareSlot.of(session).contains(slot)) {
             return session;
         }
-        List<AudioSource> sources = new ArrayList<>(session.sources());
-        sources.add(source);
         Session held = RackEdits.loop(session.channel(slot.channel()), slot.slot(), loop -> stem.map(
                                 id -> loop.withShare(new StemCapture(id.value(), capture)))
                         .orElseGet(() -> loop.withCapture(Optional.of(capture))))
-                .apply(session.withSources(sources));
+                .apply(session.withMoreSources(List.of(source)));
         return withoutUnused(held, slot.insert(session));
     }
 

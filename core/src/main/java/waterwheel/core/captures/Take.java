@@ -17,6 +17,7 @@ import waterwheel.core.rack.Capture;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.FileStem;
 
 /** The recording of one slot in a pass: what comes back into a file, and how loud is what was sent. */
 final class Take implements AutoCloseable {
@@ -102,7 +103,7 @@ final class Take implements AutoCloseable {
                 .orElseThrow()
                 .madeOf();
         Figures figures = Figures.of(meter.finish());
-        SourceId id = SourceId.free("capture-" + RecordedFile.stem(file), taken);
+        SourceId id = SourceId.free("capture-" + FileStem.of(file), taken);
         return new Captured(
                 slot,
                 RecordedFile.source(id, folder, file, frames, planes, rate),

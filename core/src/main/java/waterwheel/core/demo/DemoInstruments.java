@@ -4,11 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
-import java.util.stream.Collectors;
 import javax.sound.midi.InvalidMidiDataException;
 import javax.sound.midi.MetaMessage;
 import javax.sound.midi.MidiEvent;
@@ -23,8 +19,6 @@ import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.NotesFileException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.Processor;
-import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.instruments.Instrument;
 import waterwheel.core.intake.InstrumentImport;
@@ -40,7 +34,6 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
-import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.work.Progress;
 
@@ -134,20 +127,17 @@ final class DemoInstruments {
         }
         body[0] = 1;
         write(file, body);
-        Set<SourceId> taken =
-                out.sources().stream().map(AudioSource::id).collect(Collectors.toCollection(HashSet::new));
-        SourceId id = SourceId.free("harp-body", taken);
-        List<AudioSource> sources = new ArrayList<>(out.sources());
-        sources.add(RecordedFile.source(id, FOLDER, file, body.length, 1, rate));
+        SourceId id = SourceId.free("harp-body", out.sourceIds());
         ChannelId harp = out.tracks().getLast().id();
-        Insert convolution = slot("i3", Convolution.KIND, Map.of());
+        Insert convolution = Insert.of(new SlotId("i3"), Convolution.KIND);
         List<Insert> chain = List.of(
-                slot("i1", Multiband.KIND, Map.of()),
-                slot("i2", Saturator.KIND, Map.of()).withOutputDb(-6),
+                Insert.of(new SlotId("i1"), Multiband.KIND),
+                Insert.of(new SlotId("i2"), Saturator.KIND).withOutputDb(-6),
                 convolution
                         .withProcessor(convolution.processor().withResponse(id))
                         .withMix(0.4));
-        return out.withSources(sources).withStrip(harp, strip -> strip.withInserts(chain));
+        return out.withMoreSources(List.of(RecordedFile.source(id, FOLDER, file, body.length, 1, rate)))
+                .withStrip(harp, strip -> strip.withInserts(chain));
     }
 
     private Session drone(Session session, Progress progress) throws WaterwheelException {
@@ -165,14 +155,6 @@ final class DemoInstruments {
         Notes notes = MidiNotes.read(file, rate).notes();
         Session out = NoteEdits.addInstrument(name, sound, notes, List.of()).apply(session);
         return out.withStrip(out.tracks().getLast().id(), strip -> strip.withFaderDb(faderDb));
-    }
-
-    private static Insert slot(String id, ProcessorKind kind, Map<String, Double> settings) {
-        Processor processor = Processor.usual(kind);
-        for (Map.Entry<String, Double> setting : settings.entrySet()) {
-            processor = processor.with(setting.getKey(), setting.getValue());
-        }
-        return Insert.of(new SlotId(id), kind).withProcessor(processor);
     }
 
     /** Steps in the second tune: heels on the beats, toes between, brushes where the tune turns. */

@@ -16,14 +16,12 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Feed;
-import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Tap;
 import waterwheel.core.session.Track;
-import waterwheel.core.session.Vca;
 
 /** The edits of what a channel's signal runs through and where it goes: inserts, sends, outputs, buses. */
 public final class FlowEdits {
@@ -207,13 +205,7 @@ public final class FlowEdits {
                     channels.add(kept.withStrip(without(channel.strip(), bus)));
                 }
             }
-            List<Vca> vcas = session.vcas().stream()
-                    .map(v -> v.withMembers(without(v.members(), bus.id())).withExempt(without(v.exempt(), bus.id())))
-                    .toList();
-            List<LinkGroup> links = session.links().stream()
-                    .map(l -> l.withMembers(without(l.members(), bus.id())).withExempt(without(l.exempt(), bus.id())))
-                    .toList();
-            return session.withVcas(vcas).withLinks(links).withChannels(channels);
+            return Groups.without(session, bus.id()).withChannels(channels);
         });
     }
 
@@ -246,14 +238,19 @@ public final class FlowEdits {
                             List.of(),
                             Strip.unity(output))
                     .withFeed(new Feed.Tapped(new Tap(from.id(), point)));
-            List<Channel> channels = new ArrayList<>(session.channels());
-            channels.add(
-                    from instanceof Track
-                            ? channels.indexOf(from) + 1
-                            : session.tracks().size(),
-                    track);
-            return session.withChannels(channels);
+            return beside(session, from, track);
         });
+    }
+
+    /** The session with one more track: behind another one, or behind all tracks where that is a bus. */
+    public static Session beside(Session session, Channel channel, Track added) {
+        List<Channel> channels = new ArrayList<>(session.channels());
+        channels.add(
+                channel instanceof Track
+                        ? channels.indexOf(channel) + 1
+                        : session.tracks().size(),
+                added);
+        return session.withChannels(channels);
     }
 
     /** Adds or takes away one of a channel's outputs at unity beside its first. */

@@ -89,7 +89,7 @@ public final class FreezeLock {
             addFeed(session, track, all);
         }
         if (channel instanceof Bus) {
-            Set<ChannelId> before = Wiring.mixed(session).upstream(List.of(channel.id()));
+            Set<ChannelId> before = within(session, channel);
             for (Channel one : session.channels()) {
                 if (before.contains(one.id()) && !one.id().equals(channel.id())) {
                     all.add(one.id());
@@ -102,6 +102,18 @@ public final class FreezeLock {
             }
         }
         return all;
+    }
+
+    /** A frozen channel with what feeds it, where it is a bus. */
+    private static Set<ChannelId> within(Session session, Channel frozen) {
+        return frozen instanceof Bus ? Wiring.mixed(session).upstream(List.of(frozen.id())) : Set.of(frozen.id());
+    }
+
+    /** Whether a channel's trim lies in a frozen sound: its own, or that of a bus behind it. */
+    public static boolean holds(Session session, Channel channel) {
+        return session.channels().stream()
+                .filter(one -> one.strip().freeze().isPresent())
+                .anyMatch(one -> within(session, one).contains(channel.id()));
     }
 
     private static void addSignal(Strip strip, List<Object> all) {

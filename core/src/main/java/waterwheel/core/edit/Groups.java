@@ -2,6 +2,7 @@ package waterwheel.core.edit;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Predicate;
 import waterwheel.core.session.Bond;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.LinkGroup;
@@ -30,19 +31,12 @@ public final class Groups {
 
     /** The session in which no VCA and no link group knows a channel. */
     public static Session without(Session session, ChannelId id) {
-        return withoutVcas(session, id)
-                .withLinks(session.links().stream()
-                        .map(link -> link.withMembers(FlowEdits.without(link.members(), id))
-                                .withExempt(FlowEdits.without(link.exempt(), id)))
-                        .toList());
+        return changed(session, any -> true, id, false, false);
     }
 
     /** The session in which no VCA knows a channel. */
     public static Session withoutVcas(Session session, ChannelId id) {
-        return session.withVcas(session.vcas().stream()
-                .map(vca -> vca.withMembers(FlowEdits.without(vca.members(), id))
-                        .withExempt(FlowEdits.without(vca.exempt(), id)))
-                .toList());
+        return changed(session, group -> session.findVca(group).isPresent(), id, false, false);
     }
 
     /** The session in which a channel is a member just where it was; of groups that are gone nothing is said. */
@@ -51,7 +45,7 @@ public final class Groups {
         List<Bond.Member> now = of(session, id);
         for (Bond.Member one : now) {
             if (places.stream().noneMatch(place -> place.group().equals(one.group()))) {
-                out = without(out, one);
+                out = changed(out, one.group()::equals, id, false, false);
             }
         }
         for (Bond.Member place : places) {
@@ -60,39 +54,28 @@ public final class Groups {
         return out;
     }
 
-    private static Session without(Session session, Bond.Member place) {
-        ChannelId id = place.member();
-        return session.withVcas(session.vcas().stream()
-                        .map(vca -> vca.id().equals(place.group())
-                                ? vca.withMembers(FlowEdits.without(vca.members(), id))
-                                        .withExempt(FlowEdits.without(vca.exempt(), id))
-                                : vca)
-                        .toList())
-                .withLinks(session.links().stream()
-                        .map(link -> link.id().equals(place.group())
-                                ? link.withMembers(FlowEdits.without(link.members(), id))
-                                        .withExempt(FlowEdits.without(link.exempt(), id))
-                                : link)
-                        .toList());
-    }
-
     /** The session with a place as it was; the same one where the group or the channel is gone. */
     public static Session with(Session session, Bond.Member place) {
-        ChannelId id = place.member();
-        if (session.find(id).isEmpty()) {
-            return session;
-        }
-        return session.withVcas(session.vcas().stream()
-                        .map(vca -> vca.id().equals(place.group())
-                                ? vca.withMembers(FlowEdits.toggled(vca.members(), id, true))
-                                        .withExempt(FlowEdits.toggled(vca.exempt(), id, place.exempt()))
-                                : vca)
-                        .toList())
-                .withLinks(session.links().stream()
-                        .map(link -> link.id().equals(place.group())
-                                ? link.withMembers(FlowEdits.toggled(link.members(), id, true))
-                                        .withExempt(FlowEdits.toggled(link.exempt(), id, place.exempt()))
-                                : link)
-                        .toList());
+        return session.find(place.member()).isEmpty()
+                ? session
+                : changed(session, place.group()::equals, place.member(), true, place.exempt());
+    }
+
+    /** The session in which a channel is in some groups, or is not; exempt or not. */
+    private static Session changed(
+            Session session, Predicate<ChannelId> groups, ChannelId id, boolean in, boolean exempt) {
+        List<Vca> vcas = session.vcas().stream()
+                .map(vca -> groups.test(vca.id())
+                        ? vca.withMembers(FlowEdits.toggled(vca.members(), id, in))
+                                .withExempt(FlowEdits.toggled(vca.exempt(), id, exempt))
+                        : vca)
+                .toList();
+        List<LinkGroup> links = session.links().stream()
+                .map(link -> groups.test(link.id())
+                        ? link.withMembers(FlowEdits.toggled(link.members(), id, in))
+                                .withExempt(FlowEdits.toggled(link.exempt(), id, exempt))
+                        : link)
+                .toList();
+        return session.withVcas(vcas).withLinks(links);
     }
 }

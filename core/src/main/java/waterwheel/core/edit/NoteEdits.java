@@ -28,9 +28,7 @@ public final class NoteEdits {
      */
     public static Edit addInstrument(String name, Instrument instrument, Notes notes, List<AudioSource> sources) {
         return new Edit("New instrument " + name, session -> {
-            List<AudioSource> all = new ArrayList<>(session.sources());
-            all.addAll(sources);
-            Session out = session.withSources(all);
+            Session out = session.withMoreSources(sources);
             List<Integer> outputs = instrument.outputs();
             ChannelId player = FlowEdits.freeId(out, "t");
             for (int output : outputs) {
@@ -63,26 +61,26 @@ public final class NoteEdits {
     /** Has a track play other notes. */
     public static Edit notes(String name, ChannelId track, UnaryOperator<Notes> change) {
         return new Edit(
-                name,
-                session -> session.withChannel(
-                        track,
-                        channel -> channel instanceof Track one && one.feed() instanceof Feed.Played played
-                                ? one.withFeed(played.withNotes(change.apply(played.notes())))
-                                : channel));
+                name, session -> played(session, track, played -> played.withNotes(change.apply(played.notes()))));
+    }
+
+    /** A track that plays no notes stays as it is. */
+    private static Session played(Session session, ChannelId track, UnaryOperator<Feed.Played> change) {
+        return session.withChannel(
+                track,
+                channel -> channel instanceof Track one && one.feed() instanceof Feed.Played played
+                        ? one.withFeed(change.apply(played))
+                        : channel);
     }
 
     /** Has a track play its notes by another instrument. */
     public static Edit instrument(Track track, Instrument instrument, List<AudioSource> sources) {
-        return new Edit("Instrument of " + track.name(), session -> {
-            List<AudioSource> all = new ArrayList<>(session.sources());
-            all.addAll(sources);
-            return session.withSources(all)
-                    .withChannel(
-                            track.id(),
-                            channel -> channel instanceof Track one && one.feed() instanceof Feed.Played played
-                                    ? one.withFeed(new Feed.Played(instrument, played.notes(), played.output()))
-                                    : channel);
-        });
+        return new Edit(
+                "Instrument of " + track.name(),
+                session -> played(
+                        session.withMoreSources(sources),
+                        track.id(),
+                        played -> new Feed.Played(instrument, played.notes(), played.output())));
     }
 
     /**

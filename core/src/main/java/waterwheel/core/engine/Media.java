@@ -153,16 +153,20 @@ public final class Media implements AutoCloseable {
         }
         synchronized (this) {
             held.forEach((id, sample) -> {
-                if (files.containsKey(id) && fingerprint(id).equals(earlier.fingerprint(id))) {
+                if (sameAs(earlier, id)) {
                     samples.put(id, sample);
                 }
             });
             read.forEach((id, response) -> {
-                if (files.containsKey(id) && fingerprint(id).equals(earlier.fingerprint(id))) {
+                if (sameAs(earlier, id)) {
                     responses.put(id, response);
                 }
             });
         }
+    }
+
+    private boolean sameAs(Media earlier, SourceId id) {
+        return files.containsKey(id) && fingerprint(id).equals(earlier.fingerprint(id));
     }
 
     /** Why sources cannot be played, in the order of the session. */

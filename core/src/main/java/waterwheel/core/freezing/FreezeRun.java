@@ -25,6 +25,7 @@ import waterwheel.core.session.Freeze;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.FileStem;
 import waterwheel.core.work.AsideFile;
 import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
@@ -133,7 +134,7 @@ public final class FreezeRun {
         }
         try {
             return RecordedFile.source(
-                    new SourceId("frozen-" + RecordedFile.stem(file)),
+                    new SourceId("frozen-" + FileStem.of(file)),
                     FOLDER,
                     file,
                     plan.lengthFrames(),
@@ -148,7 +149,7 @@ public final class FreezeRun {
 
     /** A file's hash, noted beside it with the time of the file, so that it is read for it only once. */
     private static String hash(Path file) throws IOException {
-        Path note = file.resolveSibling(RecordedFile.stem(file) + NOTE);
+        Path note = file.resolveSibling(FileStem.of(file) + NOTE);
         String time = Files.getLastModifiedTime(file).toMillis() + " ";
         if (Files.isRegularFile(note)) {
             String noted = Files.readString(note);

@@ -11,6 +11,7 @@ import java.util.TreeMap;
 import java.util.stream.Stream;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.errors.NotesFileException;
+import waterwheel.core.units.FileStem;
 import waterwheel.core.units.PlainText;
 
 /** Makes a map of a folder of audio files that are named by notes: each key plays the nearest. */
@@ -28,7 +29,7 @@ public final class NamedSamples {
         try (Stream<Path> files = Files.list(folder)) {
             for (Path file : files.filter(AudioFiles::looksLikeAudio).sorted().toList()) {
                 String name = String.valueOf(file.getFileName());
-                OptionalInt key = KeyNames.inside(name.replaceAll("\\.[^.]*$", ""));
+                OptionalInt key = KeyNames.inside(FileStem.of(file));
                 if (key.isEmpty()) {
                     told.add(PlainText.of(name, 80) + " is not named by a note, and was left out.");
                 } else if (byKey.putIfAbsent(key.getAsInt(), file) != null) {

@@ -18,6 +18,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import waterwheel.core.errors.NotesFileException;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.FileStem;
 import waterwheel.core.units.PlainText;
 
 /**
@@ -112,7 +113,7 @@ public final class SampleMapFile {
         if (entries.isEmpty()) {
             throw new NotesFileException(file, "names no sample.", "Choose a map of samples.", null);
         }
-        String name = String.valueOf(file.getFileName()).replaceAll("\\.[^.]*$", "");
+        String name = FileStem.of(file);
         return new SampleMap(PlainText.of(name.isBlank() ? "Samples" : name, 60), entries, List.copyOf(told));
     }
 

@@ -155,8 +155,15 @@ final class Voice {
             place = looped(place, since);
             int whole = (int) place;
             double part = place - whole;
-            for (int p = 0; p < planes.length; p++) {
-                planes[p][i] += (float) (now * gains[p] * at(p, planes.length, whole, part));
+            if (sample.length == 1) {
+                double value = at(sample[0], whole, part);
+                for (int p = 0; p < planes.length; p++) {
+                    planes[p][i] += (float) (now * gains[p] * value);
+                }
+            } else {
+                for (int p = 0; p < planes.length; p++) {
+                    planes[p][i] += (float) (now * gains[p] * at(p, planes.length, whole, part));
+                }
             }
             now *= loss;
         }
@@ -192,11 +199,8 @@ final class Voice {
         return turnPlaces[turn] + (since - turnFrames[turn]) * turnSteps[turn];
     }
 
-    /** The sample's value for a side; a mono output hears half the sum of both. */
+    /** A stereo sample's value for a side; a mono output hears half the sum of both. */
     private double at(int plane, int planes, int whole, double part) {
-        if (sample.length == 1) {
-            return at(sample[0], whole, part);
-        }
         return planes == 2
                 ? at(sample[plane], whole, part)
                 : 0.5 * (at(sample[0], whole, part) + at(sample[1], whole, part));

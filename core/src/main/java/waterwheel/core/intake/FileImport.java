@@ -24,6 +24,7 @@ import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.sources.Flattening;
+import waterwheel.core.units.FileStem;
 import waterwheel.core.work.AsideFile;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Leftovers;
@@ -173,7 +174,8 @@ public final class FileImport {
                 String path = copy
                         ? copied(file, AUDIO)
                         : file.toAbsolutePath().normalize().toString();
-                return List.of(ImportedFile.of(folder.resolve(path), path, format, stem(file), Optional.empty()));
+                return List.of(
+                        ImportedFile.of(folder.resolve(path), path, format, FileStem.of(file), Optional.empty()));
             }
             return converted(file, parts(audio), progress);
         } catch (IOException e) {
@@ -211,7 +213,7 @@ public final class FileImport {
         boolean whole = false;
         try {
             for (int i = 0; i < parts.size(); i++) {
-                String name = parts.size() == 1 ? stem(file) : stem(file) + " " + (i + 1);
+                String name = parts.size() == 1 ? FileStem.of(file) : FileStem.of(file) + " " + (i + 1);
                 Progress part = progress.part((double) i / parts.size(), (i + 1.0) / parts.size());
                 AudioFile original = parts.get(i);
                 Optional<Flattening> lost = flattening(original, part.part(0, 0.2));
@@ -295,7 +297,7 @@ public final class FileImport {
             return into + "/" + fileName;
         }
         int dot = fileName.lastIndexOf('.');
-        Path target = free(to, stem(file), dot > 0 ? fileName.substring(dot) : "");
+        Path target = free(to, FileStem.of(file), dot > 0 ? fileName.substring(dot) : "");
         AsideFile.write(target, path -> Files.copy(file, path, StandardCopyOption.REPLACE_EXISTING));
         return into + "/" + target.getFileName();
     }
@@ -310,11 +312,5 @@ public final class FileImport {
             making.making(target);
         }
         return target;
-    }
-
-    private static String stem(Path file) {
-        String name = String.valueOf(file.getFileName());
-        int dot = name.lastIndexOf('.');
-        return dot > 0 ? name.substring(0, dot) : name;
     }
 }

@@ -4,7 +4,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -52,8 +51,7 @@ public record InstrumentImport(Instrument.Sampler instrument, List<AudioSource> 
                 .map(SampleMap.Entry::file)
                 .map(Path::normalize)
                 .collect(Collectors.toCollection(LinkedHashSet::new));
-        Set<SourceId> taken =
-                session.sources().stream().map(AudioSource::id).collect(Collectors.toCollection(HashSet::new));
+        Set<SourceId> taken = session.sourceIds();
         Map<Path, AudioSource> sources = new HashMap<>();
         Map<Path, Double> stretched = new HashMap<>();
         List<AudioSource> all = new ArrayList<>();
@@ -64,7 +62,6 @@ public record InstrumentImport(Instrument.Sampler instrument, List<AudioSource> 
             try {
                 ImportedFile imported = files.take(file, Progress.NONE).getFirst();
                 AudioSource source = imported.source(SourceId.free("sample-" + (taken.size() + 1), taken));
-                taken.add(source.id());
                 sources.put(file, source);
                 stretched.put(file, (double) source.sampleRateHz() / rate(file));
                 all.add(source);

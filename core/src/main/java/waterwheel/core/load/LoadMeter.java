@@ -34,7 +34,11 @@ public final class LoadMeter {
     private final float[][] worst;
 
     private final float[] ofParts;
+    /** What the sums are of. */
     private long frames;
+    /** What tells the seconds; goes on over to another meter. */
+    private long clock;
+
     private long blocks;
     private int second;
     /** Written last, so that who reads it sees the rows before. */
@@ -103,6 +107,7 @@ public final class LoadMeter {
         row[spent.length] = whole;
         sums[spent.length] += whole * count;
         frames += count;
+        clock += count;
         noteWorst(whole);
         if (whole > 1) {
             late.note(frame, whole, run.late() < 0 ? Part.METERS : parts.get(partOf[run.late()]));
@@ -114,7 +119,7 @@ public final class LoadMeter {
     }
 
     private void noteWorst(float whole) {
-        int now = (int) (frames / sampleRateHz % WORST_SECONDS);
+        int now = (int) (clock / sampleRateHz % WORST_SECONDS);
         if (now != second) {
             second = now;
             Arrays.fill(worst[now], 0);
@@ -131,8 +136,7 @@ public final class LoadMeter {
         for (int s = 0; s < WORST_SECONDS; s++) {
             worst[s][parts.size()] = before.worst[s][before.parts.size()];
         }
-        frames = before.frames % ((long) WORST_SECONDS * sampleRateHz);
-        Arrays.fill(sums, 0);
+        clock = before.clock;
         second = before.second;
     }
 

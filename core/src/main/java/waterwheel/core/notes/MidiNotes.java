@@ -24,13 +24,16 @@ import waterwheel.core.units.SongLength;
 
 /**
  * Reads notes from a Standard MIDI File (Standard MIDI Files 1.0, formats 0 and 1): notes with their velocities, pitch
- * bend, sustain, volume and pan, and the map of tempi. Ticks become frames by exact sums of whole tempo stretches, rounded
- * once.
+ * bend, sustain, volume and pan, and the map of tempi. Ticks are beats, and those become frames; each
+ * tempo begins on a whole frame.
  */
 public final class MidiNotes {
     private static final int LARGEST = 16 << 20;
     private static final int TEMPO = 0x51;
     private static final double USUAL_MICROSECONDS = 500_000;
+    /** Shorter beats are no tempo. */
+    private static final double LEAST_MICROSECONDS = 1_000;
+
     private static final int VOLUME = 7;
     private static final int PAN = 10;
     private static final int SUSTAIN = 64;
@@ -39,15 +42,12 @@ public final class MidiNotes {
 
     private final Path file;
     private final int sampleRateHz;
-    private final Sequence sequence;
     private final List<MidiEvent> events = new ArrayList<>();
     private final Tempo tempo;
-    /** Of each tempo its first tick. */
-    private final List<Long> ticks = new ArrayList<>();
+    private final double ticksPerBeat;
 
     private MidiNotes(Path file, Sequence sequence, int sampleRateHz) throws NotesFileException {
         this.file = file;
-        this.sequence = sequence;
         this.sampleRateHz = sampleRateHz;
         for (Track track : sequence.getTracks()) {
             for (int i = 0; i < track.size(); i++) {
@@ -55,7 +55,13 @@ public final class MidiNotes {
             }
         }
         events.sort(Comparator.comparingLong(MidiEvent::getTick));
-        tempo = tempo();
+        boolean beats = sequence.getDivisionType() == Sequence.PPQ;
+        // Ticks of a film's frames are counted to beats of half a second.
+        ticksPerBeat = sequence.getResolution() * (beats ? 1 : sequence.getDivisionType() * USUAL_MICROSECONDS * 1e-6);
+        if (!(ticksPerBeat > 0)) {
+            throw new NotesFileException(file, "says nothing of its tempo.", "Choose another file.", null);
+        }
+        tempo = beats ? tempo() : Tempo.of(120, sampleRateHz);
     }
 
     /**
@@ -111,7 +117,7 @@ public final class MidiNotes {
                     || (channel > 0 && brief.getChannel() + 1 != channel)) {
                 continue;
             }
-            long frame = frame(event.getTick());
+            long frame = tempo.frame(event.getTick() / ticksPerBeat);
             last = Math.max(last, frame);
             // In a damaged file they may have more than seven bits.
             int one = brief.getData1() & 0x7F;
@@ -168,61 +174,39 @@ public final class MidiNotes {
         notes.add(new Note(begun[0], Math.max(1, frame - begun[0]), key, (int) begun[1]));
     }
 
-    private Tempo tempo() throws NotesFileException {
+    /** How many beats there are to a tick never changes; only how long they are. */
+    private Tempo tempo() {
         List<Tempo.Change> changes = new ArrayList<>();
-        double microseconds = USUAL_MICROSECONDS;
-        if (sequence.getDivisionType() != Sequence.PPQ) {
-            // Ticks of a film's frames: beats of half a second.
-            double ticksPerSecond = sequence.getDivisionType() * sequence.getResolution();
-            ticks.add(0L);
-            ticksPerBeat = ticksPerSecond * USUAL_MICROSECONDS * 1e-6;
-            return new Tempo(List.of(new Tempo.Change(0, 0, sampleRateHz * USUAL_MICROSECONDS * 1e-6)));
-        }
-        ticksPerBeat = sequence.getResolution();
-        if (!(ticksPerBeat > 0)) {
-            throw new NotesFileException(file, "says nothing of its tempo.", "Choose another file.", null);
-        }
+        double perBeat = framesPerBeat(USUAL_MICROSECONDS);
         double frame = 0;
         double beat = 0;
-        long tick = 0;
-        changes.add(new Tempo.Change(0, 0, sampleRateHz * microseconds * 1e-6));
-        ticks.add(0L);
+        changes.add(new Tempo.Change(0, 0, perBeat));
         for (MidiEvent event : events) {
-            if (event.getMessage() instanceof MetaMessage meta
-                    && meta.getType() == TEMPO
-                    && meta.getData().length == 3) {
-                byte[] data = meta.getData();
-                double next = ((data[0] & 0xFF) << 16) | ((data[1] & 0xFF) << 8) | (data[2] & 0xFF);
-                if (next < 1_000) {
-                    continue;
-                }
-                double beats = (event.getTick() - tick) / ticksPerBeat;
-                frame += beats * sampleRateHz * microseconds * 1e-6;
-                beat += beats;
-                tick = event.getTick();
-                microseconds = next;
-                Tempo.Change change = new Tempo.Change(Math.round(frame), beat, sampleRateHz * microseconds * 1e-6);
-                if (Math.round(frame) == changes.getLast().frame()) {
-                    changes.removeLast();
-                    ticks.removeLast();
-                }
-                changes.add(change);
-                ticks.add(tick);
+            double microseconds = event.getMessage() instanceof MetaMessage meta ? microseconds(meta) : 0;
+            if (microseconds < LEAST_MICROSECONDS) {
+                continue;
             }
+            double now = event.getTick() / ticksPerBeat;
+            frame += (now - beat) * perBeat;
+            beat = now;
+            perBeat = framesPerBeat(microseconds);
+            if (Math.round(frame) == changes.getLast().frame()) {
+                changes.removeLast();
+            }
+            changes.add(new Tempo.Change(Math.round(frame), beat, perBeat));
         }
         return new Tempo(changes);
     }
 
-    private double ticksPerBeat;
+    private double framesPerBeat(double microseconds) {
+        return sampleRateHz * microseconds * 1e-6;
+    }
 
-    private long frame(long tick) {
-        int at = 0;
-        for (int i = 0; i < ticks.size(); i++) {
-            if (ticks.get(i) <= tick) {
-                at = i;
-            }
-        }
-        Tempo.Change change = tempo.changes().get(at);
-        return Math.round(change.frame() + (tick - ticks.get(at)) / ticksPerBeat * change.framesPerBeat());
+    /** How long a beat lasts by a message; 0 where it is of something else. */
+    private static double microseconds(MetaMessage meta) {
+        byte[] data = meta.getData();
+        return meta.getType() == TEMPO && data.length == 3
+                ? ((data[0] & 0xFF) << 16) | ((data[1] & 0xFF) << 8) | (data[2] & 0xFF)
+                : 0;
     }
 }

@@ -1,6 +1,7 @@
 package waterwheel.core.notes;
 
 import java.util.List;
+import java.util.function.Predicate;
 
 /**
  * Where the beats are.
@@ -36,24 +37,29 @@ public record Tempo(List<Change> changes) {
 
     /** How many beats have passed at a frame. */
     public double beat(long frame) {
-        Change at = changes.getFirst();
-        for (Change change : changes) {
-            if (change.frame() <= frame) {
-                at = change;
-            }
-        }
+        Change at = last(change -> change.frame() <= frame);
         return at.beat() + (frame - at.frame()) / at.framesPerBeat();
     }
 
     /** The frame at which a number of beats have passed. */
     public long frame(double beat) {
-        Change at = changes.getFirst();
-        for (Change change : changes) {
-            if (change.beat() <= beat) {
-                at = change;
+        Change at = last(change -> change.beat() <= beat);
+        return Math.round(at.frame() + (beat - at.beat()) * at.framesPerBeat());
+    }
+
+    /** The last change that has come; the first one where none has. By halving: it is asked for every note. */
+    private Change last(Predicate<Change> come) {
+        int low = 1;
+        int high = changes.size();
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (come.test(changes.get(middle))) {
+                low = middle + 1;
+            } else {
+                high = middle;
             }
         }
-        return Math.round(at.frame() + (beat - at.beat()) * at.framesPerBeat());
+        return changes.get(low - 1);
     }
 
     /** The nearest place of a grid. */

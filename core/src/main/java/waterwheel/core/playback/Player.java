@@ -64,10 +64,7 @@ public final class Player implements AutoCloseable {
     private volatile @Nullable Playing standing;
 
     private volatile @Nullable Recorded recorded;
-    /** Which track's instrument is to be played by hand; any thread sets it. */
-    private volatile @Nullable ChannelId byHand;
-
-    private volatile @Nullable ByHand keys;
+    private final PlayedByHand byHand = new PlayedByHand();
     /** When the block that is heard next was begun, by {@link System#nanoTime}. */
     private volatile long begunNanos;
 
@@ -82,7 +79,7 @@ public final class Player implements AutoCloseable {
     private Change last;
 
     // Belong to the playing thread.
-    private @Nullable ByHand playedByHand;
+
     private @Nullable Playing leaving;
     private int crossed;
     private float gate;
@@ -96,9 +93,6 @@ public final class Player implements AutoCloseable {
 
     /** Who takes what comes in, and for which tracks. */
     private record Recorded(InputListener listener, Set<ChannelId> tracks) {}
-
-    /** A track's instrument that is played by hand. */
-    private record ByHand(ChannelId track, LiveKeys keys) {}
 
     /** What should be played instead. */
     private record Change(Session session, Media media) {}
@@ -122,7 +116,7 @@ public final class Player implements AutoCloseable {
         leavingOut = new float[port.outputs()][block];
         preparation = new Preparation(port, team, buffers, block);
         last = new Change(session, media);
-        Order first = preparation.order(session, media, 0);
+        Order first = preparation.order(session, media, 0, false);
         current = first.playing();
         standing = first.standing() == null ? null : first.standing().playing();
         thread = Thread.ofPlatform()
@@ -156,9 +150,9 @@ public final class Player implements AutoCloseable {
             if (change != null) {
                 last = change;
             }
-            if (change != null || (elsewhere && (standing != null || byHand != null || keys != null))) {
-                prepareKeys();
-                ordered.set(preparation.order(last.session(), last.media(), position()));
+            if (change != null || (elsewhere && (standing != null || byHand.any()))) {
+                boolean hand = byHand.prepare(last.session(), last.media());
+                ordered.set(preparation.order(last.session(), last.media(), position(), hand));
                 LockSupport.unpark(thread);
             } else {
                 LockSupport.park(this);
@@ -166,26 +160,16 @@ public final class Player implements AutoCloseable {
         }
     }
 
-    private void prepareKeys() {
-        ChannelId track = byHand;
-        ByHand before = keys;
-        preparation.playByHand(track);
-        LiveKeys same = before != null && before.track().equals(track) ? before.keys() : null;
-        LiveKeys now = track == null ? null : preparation.keys(last.session(), last.media(), same);
-        keys = track == null || now == null ? null : new ByHand(track, now);
-    }
-
     /** Has a track's instrument played by hand from now on, also while the song stands; null for none. */
     public void playByHand(@Nullable ChannelId track) {
-        byHand = track;
+        byHand.choose(track);
         moved.set(true);
         LockSupport.unpark(preparer);
     }
 
     /** What plays the chosen track's instrument by hand; empty where there is none, or it is not ready yet. */
     public Optional<LiveKeys> keys() {
-        ByHand now = keys;
-        return now == null ? Optional.empty() : Optional.of(now.keys());
+        return byHand.keys();
     }
 
     /** The frame that is being played now, as far as the clock tells within a block. */
@@ -400,29 +384,16 @@ public final class Player implements AutoCloseable {
         stood += block;
         stands.patch().collect(stands.run(), buffers.out(), block);
         standingGate = fade(block, standingGate, !wanted);
-        endKeys(block);
+        byHand.end(block);
         stands.running().load().take(stands.run(), System.nanoTime() - begun, block, position);
         port.write(buffers.out(), block);
-    }
-
-    /** Ends a block of what is played by hand. */
-    private void endKeys(int frames) {
-        ByHand hand = playedByHand;
-        if (hand != null) {
-            hand.keys().end(frames);
-        }
     }
 
     /** Begins a block: its clock, and what was done by hand since the last one; returns the time. */
     private long begin(Playing now, int frames) {
         long begun = System.nanoTime();
         begunNanos = begun;
-        ByHand hand = keys;
-        buffers.playing(hand == null ? null : hand.track(), hand == null ? null : hand.keys());
-        if (hand != null) {
-            hand.keys().begin();
-        }
-        playedByHand = hand;
+        byHand.begin(buffers);
         now.run().due(begun + now.running().load().nanos(frames));
         return begun;
     }
@@ -479,7 +450,7 @@ public final class Player implements AutoCloseable {
         now.patch().collect(now.run(), buffers.out(), frames);
         crossfade(at, frames);
         gate = fade(frames, gate, wanted && seekTo.get() == NO_SEEK);
-        endKeys(frames);
+        byHand.end(frames);
         now.running().load().take(now.run(), System.nanoTime() - begun, frames, at);
         port.write(buffers.out(), frames);
         position = at + frames;

@@ -1,6 +1,5 @@
 package waterwheel.core.playback;
 
-import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.LiveLoops;
 import waterwheel.core.engine.Media;
@@ -10,15 +9,10 @@ import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.PortBuffers;
 import waterwheel.core.engine.PortPatch;
 import waterwheel.core.freezing.Freezes;
-import waterwheel.core.instruments.Instrument;
-import waterwheel.core.instruments.LiveKeys;
 import waterwheel.core.load.LateBlocks;
 import waterwheel.core.load.LoadMeter;
 import waterwheel.core.ports.AudioPort;
-import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.Feed;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Track;
 import waterwheel.core.work.Team;
 
 /** Prepares what a player plays next, which takes milliseconds. One thread at a time. */
@@ -32,7 +26,6 @@ final class Preparation {
     private @Nullable Running prepared;
 
     private @Nullable Running preparedStanding;
-    private @Nullable ChannelId byHand;
 
     /** A plan in motion with its meters; another one only when the plan's shape changes. */
     static final class Running {
@@ -110,40 +103,20 @@ final class Preparation {
      * that they belong to.
      *
      * @param frame where the song stands, if it does
+     * @param byHand whether an instrument is played by hand, which is heard then too
      */
-    Order order(Session session, Media media, long frame) {
-        Order stands = standing(session, media, frame);
+    Order order(Session session, Media media, long frame, boolean byHand) {
+        Order stands = standing(session, media, frame, byHand);
         Order order = order(prepared, session, media, stands);
         prepared = order.playing().running();
         return order;
     }
 
-    /** Has the session run while the song stands too, for a track whose instrument is played by hand; null for none. */
-    void playByHand(@Nullable ChannelId track) {
-        byHand = track;
-    }
-
-    /** What plays a track's instrument by hand; null where it has none. */
-    @Nullable
-    LiveKeys keys(Session session, Media media, @Nullable LiveKeys before) {
-        Instrument instrument = session.find(Objects.requireNonNullElse(byHand, session.mainId()))
-                .filter(Track.class::isInstance)
-                .flatMap(track -> ((Track) track).played())
-                .map(Feed.Played::instrument)
-                .orElse(null);
-        if (instrument == null) {
-            return null;
-        }
-        return before != null && before.instrument().equals(instrument)
-                ? before
-                : new LiveKeys(instrument, session.sampleRateHz(), media::sample);
-    }
-
-    /** @return null where no input feeds a track */
-    private @Nullable Order standing(Session session, Media media, long frame) {
+    /** @return null where nothing is heard then */
+    private @Nullable Order standing(Session session, Media media, long frame, boolean byHand) {
         boolean hears = port.inputs() > 0
                 && session.tracks().stream().anyMatch(track -> track.input().isPresent());
-        if (!hears && byHand == null) {
+        if (!hears && !byHand) {
             preparedStanding = null;
             return null;
         }

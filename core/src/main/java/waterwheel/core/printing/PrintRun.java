@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import java.util.stream.Collectors;
 import waterwheel.core.audiofile.RecordedFile;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.captures.Captures;
@@ -24,8 +23,8 @@ import waterwheel.core.path.Stage;
 import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
-import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.FileStem;
 import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
@@ -68,13 +67,11 @@ public final class PrintRun {
             }
             List<Long> clipped = SignalFiles.write(plan, media, team, targets, encoding, progress);
             refuseClipped(session, orders, clipped);
-            Set<SourceId> ids =
-                    session.sources().stream().map(AudioSource::id).collect(Collectors.toCollection(HashSet::new));
+            Set<SourceId> ids = session.sourceIds();
             List<Printed> all = new ArrayList<>();
             for (int i = 0; i < targets.size(); i++) {
                 Path file = targets.get(i).file();
-                SourceId id = SourceId.free("print-" + RecordedFile.stem(file), ids);
-                ids.add(id);
+                SourceId id = SourceId.free("print-" + FileStem.of(file), ids);
                 int planes = plan.signals().get(targets.get(i).signal()).planes();
                 all.add(new Printed(
                         orders.get(i),

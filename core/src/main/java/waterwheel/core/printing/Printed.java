@@ -1,12 +1,10 @@
 package waterwheel.core.printing;
 
-import java.util.ArrayList;
 import java.util.List;
 import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.edit.Groups;
 import waterwheel.core.edit.Parking;
 import waterwheel.core.session.Bond;
-import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
@@ -27,9 +25,7 @@ public record Printed(PrintOrder order, AudioSource source) {
     }
 
     private Session into(Session session) {
-        List<AudioSource> sources = new ArrayList<>(session.sources());
-        sources.add(source);
-        Session with = session.withSources(sources);
+        Session with = session.withMoreSources(List.of(source));
         Clip clip = new Clip(source.id(), 0, 0, source.frames(), 0);
         Track bare = StandIn.of(session, order).bare();
         Track track = bare.withClips(List.of(clip));
@@ -55,14 +51,7 @@ public record Printed(PrintOrder order, AudioSource source) {
                 track.strip(),
                 track.ownReferenceDbfs(),
                 track.colour());
-        List<Channel> channels = new ArrayList<>(session.channels());
-        Channel beside = session.channel(track.id());
-        channels.add(
-                beside instanceof Track
-                        ? channels.indexOf(beside) + 1
-                        : session.tracks().size(),
-                own);
-        Session out = session.withChannels(channels);
+        Session out = FlowEdits.beside(session, session.channel(track.id()), own);
         if (order.groups()) {
             for (Bond.Member member : Groups.of(session, track.id())) {
                 boolean vca = session.findVca(member.group()).isPresent();

@@ -67,11 +67,6 @@ public final class StandIn {
         return List.copyOf(changes);
     }
 
-    /** How many planes the print has: 1 mono, 2 stereo. */
-    public int planes() {
-        return track.planes();
-    }
-
     /** The track, of the channel's id, without its clip. */
     Track bare() {
         return track;
@@ -103,28 +98,13 @@ public final class StandIn {
                 .withRides(rides)
                 .withSends(sends());
         int planes = holds(Upto.PLACEMENT) ? 2 : channel.planes();
-        return switch (channel) {
-            case Track of ->
-                new Track(
-                        of.id(),
-                        order.name(),
-                        of.kind(),
-                        planes,
-                        Feed.none(),
-                        printed,
-                        of.ownReferenceDbfs(),
-                        of.colour());
-            default ->
-                new Track(
-                        channel.id(),
-                        order.name(),
-                        Track.Kind.SUSTAINED,
-                        planes,
-                        Feed.none(),
-                        printed,
-                        OptionalDouble.empty(),
-                        Track.Colour.NONE);
-        };
+        Track like = channel instanceof Track of
+                ? of
+                : new Track(channel.id(), order.name(), Track.Kind.SUSTAINED, planes, List.of(), printed);
+        return like.withName(order.name())
+                .withPlanes(planes)
+                .withFeed(Feed.none())
+                .withStrip(printed);
     }
 
     /** The slots that are not in the print. */

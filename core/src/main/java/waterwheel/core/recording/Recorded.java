@@ -52,8 +52,6 @@ public record Recorded(ChannelId track, AudioSource source, long songFrame, long
         List<Clip> clips = new ArrayList<>();
         into.clips().forEach(one -> clips.addAll(ClipRoom.beside(one, clip.startFrames(), clip.endFrames())));
         clips.add(clip);
-        List<AudioSource> sources = new ArrayList<>(session.sources());
-        sources.add(source);
-        return session.withSources(sources).withChannel(track, channel -> into.withClips(clips));
+        return session.withMoreSources(List.of(source)).withChannel(track, channel -> into.withClips(clips));
     }
 }

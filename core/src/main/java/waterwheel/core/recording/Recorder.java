@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.locks.LockSupport;
@@ -21,6 +20,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.FileStem;
 
 /**
  * Records the inputs of some tracks, each into a file of its own that plays up to the last half second whatever happens.
@@ -184,8 +184,7 @@ public final class Recorder implements InputListener, AutoCloseable {
      */
     public List<Recorded> finish(int lateFrames) throws AudioFileException {
         end();
-        Set<SourceId> taken =
-                session.sources().stream().map(AudioSource::id).collect(Collectors.toCollection(HashSet::new));
+        Set<SourceId> taken = session.sourceIds();
         List<Recorded> all = new ArrayList<>();
         for (Part part : parts) {
             if (part.frames == 0) {
@@ -221,7 +220,7 @@ public final class Recorder implements InputListener, AutoCloseable {
     }
 
     private AudioSource source(Part part, Set<SourceId> taken) throws AudioFileException {
-        SourceId id = SourceId.free("recording-" + RecordedFile.stem(part.file), taken);
+        SourceId id = SourceId.free("recording-" + FileStem.of(part.file), taken);
         return RecordedFile.source(id, FOLDER, part.file, part.frames, part.track.planes(), session.sampleRateHz());
     }
 

@@ -438,6 +438,18 @@ public record Session(
         return copy(draft -> draft.sources = value);
     }
 
+    /** Returns the session with files that it does not have yet. */
+    public Session withMoreSources(List<AudioSource> more) {
+        return withSources(Stream.concat(sources.stream(), more.stream()).toList());
+    }
+
+    /** The ids of all sources; a new set, to which others may be added. */
+    public Set<SourceId> sourceIds() {
+        Set<SourceId> ids = new HashSet<>();
+        sources.forEach(source -> ids.add(source.id()));
+        return ids;
+    }
+
     public Session withSections(List<Section> value) {
         return copy(draft -> draft.sections = value);
     }

@@ -114,16 +114,6 @@ class FreezeTest {
         return new Renders(folder).signal(session, plan, plan.output());
     }
 
-    private static double differenceDb(float[][] a, float[][] b) {
-        double most = 0;
-        for (int p = 0; p < a.length; p++) {
-            for (int i = 0; i < a[p].length; i++) {
-                most = Math.max(most, Math.abs((double) a[p][i] - b[p][i]));
-            }
-        }
-        return 20 * Math.log10(most);
-    }
-
     @Test
     void a_frozen_track_and_a_frozen_bus_are_the_same_mix_to_the_bit_and_run_less() throws Exception {
         Session live = session();
@@ -148,7 +138,7 @@ class FreezeTest {
         Session live = session();
         Session both = frozen(live, through(ONE, A), through(BUS, B));
         for (int block : new int[] {64, 256, 1_000}) {
-            assertThat(differenceDb(played(both, playable(both), block), played(live, Set.of(), block)))
+            assertThat(Renders.differenceDb(played(both, playable(both), block), played(live, Set.of(), block)))
                     .isLessThan(-120);
         }
     }
@@ -184,7 +174,7 @@ class FreezeTest {
         assertThat(mix(frozen(live, through(ONE, B)))).isDeepEqualTo(wanted);
         // A gain that was one with another is rounded by itself then.
         Session trim = frozen(live, new FreezeRun.Wanted(ONE, Optional.empty()));
-        assertThat(differenceDb(mix(trim), wanted)).isLessThan(-120);
+        assertThat(Renders.differenceDb(mix(trim), wanted)).isLessThan(-120);
     }
 
     /** Whatever is edited, the mix is that of the session as if nothing were frozen. */
@@ -208,7 +198,7 @@ class FreezeTest {
                 }
                 // Even an edit that the lock would have refused plays nothing stale.
                 Session unfrozen = FreezeLock.unfrozen(edited, List.of(ONE, BUS, Sessions.id("two")));
-                assertThat(differenceDb(mix(edited), new Renders(folder).mix(unfrozen)))
+                assertThat(Renders.differenceDb(mix(edited), new Renders(folder).mix(unfrozen)))
                         .as("round %s step %s", round, step)
                         .isLessThan(-120);
                 now = refused ? now : edited;

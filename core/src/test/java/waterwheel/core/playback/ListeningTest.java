@@ -7,7 +7,6 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.locks.LockSupport;
-import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
@@ -18,8 +17,6 @@ import org.junit.jupiter.params.provider.EnumSource;
 import waterwheel.core.edit.InputEdits;
 import waterwheel.core.engine.Media;
 import waterwheel.core.path.Stage;
-import waterwheel.core.ports.ForwardingPort;
-import waterwheel.core.rack.Rack;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
@@ -29,7 +26,6 @@ import waterwheel.core.session.Listen;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
-import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.testing.Sessions;
 
 /** Tracks that inputs feed, heard while the song stands and while it runs. */
@@ -45,28 +41,13 @@ class ListeningTest {
     Path folder;
 
     /** An interface at whose third input a constant comes in. */
-    private static final class Constant extends ForwardingPort {
+    private static final class Constant extends HeardPort {
         private volatile float level = LIVE;
-        private volatile float heard;
-        private volatile long blocks;
-
-        Constant() {
-            super(new SimulatedInterface(Rack.NONE, true));
-        }
 
         @Override
         public void read(float[][] in, int frames) {
             super.read(in, frames);
             Arrays.fill(in[2], 0, frames, level);
-        }
-
-        @Override
-        public void write(float[][] out, int frames) {
-            super.write(out, frames);
-            heard = out[0][frames - 1];
-            // Only the playing thread writes.
-            long count = blocks + 1;
-            blocks = count;
         }
     }
 
@@ -79,30 +60,9 @@ class ListeningTest {
         return InputEdits.listen(fed.tracks().getFirst(), listen).apply(fed);
     }
 
-    private static void until(String what, BooleanSupplier reached) {
-        long end = System.nanoTime() + 10_000_000_000L;
-        while (!reached.getAsBoolean() && System.nanoTime() < end) {
-            LockSupport.parkNanos(1_000_000);
-        }
-        assertThat(reached.getAsBoolean()).as(what).isTrue();
-    }
-
     /** Waits until the left output is what a level comes to behind the pan law, and stays that. */
     private static void hears(Constant port, double level) {
-        double wanted = level * Math.sqrt(0.5);
-        until("heard " + wanted + ", was " + port.heard, () -> {
-            for (int block = 0; block < 5; block++) {
-                long count = port.blocks;
-                long end = System.nanoTime() + 100_000_000;
-                while (port.blocks == count && System.nanoTime() < end) {
-                    LockSupport.parkNanos(200_000);
-                }
-                if (Math.abs(port.heard - wanted) > 1e-5) {
-                    return false;
-                }
-            }
-            return true;
-        });
+        port.hears(level * Math.sqrt(0.5), 1e-5);
     }
 
     @ParameterizedTest
@@ -138,7 +98,7 @@ class ListeningTest {
             player.use(InputEdits.listen(track, Listen.ALWAYS).apply(session), media);
             hears(port, LIVE);
             player.use(InputEdits.noInput(track).apply(session), media);
-            until("rests", () -> {
+            HeardPort.until("rests", () -> {
                 long before = port.blocks;
                 LockSupport.parkNanos(100_000_000);
                 return port.blocks == before;
@@ -183,7 +143,7 @@ class ListeningTest {
             LockSupport.parkNanos(50_000_000);
             assertThat(player.inputMeters().get(2).peakDbfs()).isEqualTo(20 * Math.log10(LIVE));
             player.resetInputMeters();
-            until("begins anew", () -> player.inputMeters().get(2).peakDbfs() == 20 * Math.log10(0.25));
+            HeardPort.until("begins anew", () -> player.inputMeters().get(2).peakDbfs() == 20 * Math.log10(0.25));
         }
     }
 
@@ -195,7 +155,7 @@ class ListeningTest {
                 Player player = new Player(session, media, port)) {
             hears(port, LIVE);
             port.level = 1;
-            until("guards", player::howled);
+            HeardPort.until("guards", player::howled);
             hears(port, 0);
             port.level = LIVE;
             hears(port, 0);

@@ -5,8 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
-import java.util.concurrent.locks.LockSupport;
-import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -19,11 +17,8 @@ import waterwheel.core.instruments.Instrument;
 import waterwheel.core.instruments.Region;
 import waterwheel.core.notes.Note;
 import waterwheel.core.notes.Notes;
-import waterwheel.core.ports.ForwardingPort;
-import waterwheel.core.rack.Rack;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
-import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.testing.Sessions;
 
@@ -38,25 +33,6 @@ class PlayedByHandTest {
 
     @SuppressWarnings("NullAway.Init")
     private Session session;
-
-    /** The last sample of each block that goes out. */
-    private static final class Heard extends ForwardingPort {
-        private volatile float left;
-        private volatile long blocks;
-
-        Heard() {
-            super(new SimulatedInterface(Rack.NONE, true));
-        }
-
-        @Override
-        public void write(float[][] out, int frames) {
-            super.write(out, frames);
-            left = out[0][frames - 1];
-            // Only the playing thread writes.
-            long count = blocks + 1;
-            blocks = count;
-        }
-    }
 
     /** A sampler whose sample is a constant, at its first output and, half as loud, at its second; it plays one late note. */
     @BeforeEach
@@ -74,40 +50,19 @@ class PlayedByHandTest {
                 .apply(plain);
     }
 
-    private static void until(String what, BooleanSupplier reached) {
-        long end = System.nanoTime() + 10_000_000_000L;
-        while (!reached.getAsBoolean() && System.nanoTime() < end) {
-            LockSupport.parkNanos(1_000_000);
-        }
-        assertThat(reached.getAsBoolean()).as(what).isTrue();
-    }
-
-    /** Waits until what is heard is a level, and stays that for some blocks. */
-    private static void hears(Heard port, double level) {
-        until("heard " + level + ", was " + port.left, () -> {
-            for (int block = 0; block < 5; block++) {
-                long count = port.blocks;
-                long end = System.nanoTime() + 100_000_000;
-                while (port.blocks == count && System.nanoTime() < end) {
-                    LockSupport.parkNanos(200_000);
-                }
-                if (Math.abs(port.left - level) > 1e-4) {
-                    return false;
-                }
-            }
-            return true;
-        });
+    private static void hears(HeardPort port, double level) {
+        port.hears(level, 1e-4);
     }
 
     @Test
     void keys_are_heard_standing_and_running_and_let_go() throws Exception {
         ChannelId player = session.tracks().getFirst().id();
-        Heard port = new Heard();
+        HeardPort port = new HeardPort();
         try (Media media = Media.open(session, folder);
                 Player playing = new Player(session, media, port)) {
             assertThat(playing.keys()).isEmpty();
             playing.playByHand(player);
-            until("ready", () -> playing.keys().isPresent());
+            HeardPort.until("ready", () -> playing.keys().isPresent());
             playing.keys().orElseThrow().press(40, 127);
             hears(port, LEVEL);
             // Another output goes its own way, to a track of its own.
@@ -127,12 +82,12 @@ class PlayedByHandTest {
             playing.keys().orElseThrow().pedal(false);
             hears(port, 0);
             long before = playing.playedFrame();
-            until("goes on", () -> playing.playedFrame() > before + 1_000);
+            HeardPort.until("goes on", () -> playing.playedFrame() > before + 1_000);
             playing.stop();
             playing.keys().orElseThrow().press(40, 127);
             hears(port, 0.5 * LEVEL);
             playing.playByHand(null);
-            until("ended", () -> playing.keys().isEmpty());
+            HeardPort.until("ended", () -> playing.keys().isEmpty());
         }
     }
 }

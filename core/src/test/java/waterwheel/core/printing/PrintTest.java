@@ -102,17 +102,6 @@ class PrintTest {
         return new Renders(folder).mix(session);
     }
 
-    private static double differenceDb(float[][] one, float[][] other) {
-        double most = 0;
-        for (int p = 0; p < one.length; p++) {
-            assertThat(other[p]).hasSameSizeAs(one[p]);
-            for (int i = 0; i < one[p].length; i++) {
-                most = Math.max(most, Math.abs(one[p][i] - other[p][i]));
-            }
-        }
-        return 20 * Math.log10(most);
-    }
-
     private PrintOrder order(ChannelId id) {
         return PrintOrder.of(plain.channel(id));
     }
@@ -141,7 +130,7 @@ class PrintTest {
         assertThat(after.channel(TWO).strip().sends()).singleElement().satisfies(send -> assertThat(send.target())
                 .isEqualTo(new Send.ToBus(RETURN)));
         assertThat(after.vcas()).isEqualTo(session.vcas());
-        assertThat(differenceDb(mix(after), mix(session))).isLessThan(-120);
+        assertThat(Renders.differenceDb(mix(after), mix(session))).isLessThan(-120);
         // The file of what is parked is kept, through a save as well.
         Path home = Files.createDirectories(folder.resolve("saved"));
         SessionFolder.save(after, home);
@@ -170,7 +159,7 @@ class PrintTest {
         assertThat(after.parked().getFirst().along())
                 .extracting(along -> along.channel().id())
                 .containsExactly(ONE);
-        assertThat(differenceDb(mix(after), mix(plain))).isLessThan(-120);
+        assertThat(Renders.differenceDb(mix(after), mix(plain))).isLessThan(-120);
         Path home = Files.createDirectories(folder.resolve("saved"));
         SessionFolder.save(after, home);
         assertThat(SessionFolder.load(home).session()).isEqualTo(after);
@@ -182,11 +171,11 @@ class PrintTest {
     @Test
     void a_bus_whose_track_is_printed_too_takes_the_print_along() throws Exception {
         Session after = printed(plain, order(ONE), order(BUS));
-        assertThat(differenceDb(mix(after), mix(plain))).isLessThan(-120);
+        assertThat(Renders.differenceDb(mix(after), mix(plain))).isLessThan(-120);
         assertThat(after.parked()).hasSize(2);
         Session back = Parking.bringBack(after, after.parked().get(1)).apply(after);
         assertThat(back.channel(ONE).name()).isEqualTo("one print");
-        assertThat(differenceDb(mix(back), mix(plain))).isLessThan(-120);
+        assertThat(Renders.differenceDb(mix(back), mix(plain))).isLessThan(-120);
     }
 
     /** Where it is said that nothing changes, nothing does; and nothing is said where nothing does. */
@@ -207,7 +196,7 @@ class PrintTest {
             }
             List<String> changes = StandIn.of(session, order).changes();
             Session after = printed(session, order);
-            double difference = differenceDb(mix(after), mix(session));
+            double difference = Renders.differenceDb(mix(after), mix(session));
             if (changes.isEmpty()) {
                 kept++;
                 assertThat(difference).as("round %s: %s", round, order).isLessThan(-120);
@@ -300,12 +289,12 @@ class PrintTest {
                 touched |= !silent;
                 float[][] mix = played(next);
                 if (silent) {
-                    assertThat(differenceDb(mix, mixes.getLast()))
+                    assertThat(Renders.differenceDb(mix, mixes.getLast()))
                             .as("round %s step %s", round, step)
                             .isLessThan(-120);
                 }
                 // What is frozen is heard only where it is what would be computed.
-                assertThat(differenceDb(mix, mix(FreezeLock.unfrozen(next, List.of(ONE, TWO, BUS)))))
+                assertThat(Renders.differenceDb(mix, mix(FreezeLock.unfrozen(next, List.of(ONE, TWO, BUS)))))
                         .isLessThan(-120);
                 states.add(next);
                 mixes.add(mix);
@@ -430,7 +419,7 @@ class PrintTest {
                 .hasSize(1);
         Session after = Printed.into(
                 plain, PrintRun.run(plain, folder, List.of(order(TWO)), SampleEncoding.PCM_24, Progress.NONE));
-        assertThat(differenceDb(mix(after), mix(plain))).isLessThan(-118);
+        assertThat(Renders.differenceDb(mix(after), mix(plain))).isLessThan(-118);
         assertThat(files()).containsExactlyInAnyOrder("two-1.wav", "two-2.wav");
     }
 

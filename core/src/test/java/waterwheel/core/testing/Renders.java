@@ -1,5 +1,7 @@
 package waterwheel.core.testing;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.nio.file.Path;
 import java.util.BitSet;
 import waterwheel.core.engine.Media;
@@ -49,5 +51,17 @@ public record Renders(Path folder, int threads, int block) {
             }
         }
         return out;
+    }
+
+    /** By how much two renders of one length differ at most, in dBFS. */
+    public static double differenceDb(float[][] one, float[][] other) {
+        double most = 0;
+        for (int p = 0; p < one.length; p++) {
+            assertThat(other[p]).hasSameSizeAs(one[p]);
+            for (int i = 0; i < one[p].length; i++) {
+                most = Math.max(most, Math.abs((double) one[p][i] - other[p][i]));
+            }
+        }
+        return 20 * Math.log10(most);
     }
 }

@@ -2,6 +2,7 @@ package waterwheel.desktop.app;
 
 import java.io.File;
 import java.util.EnumMap;
+import java.util.List;
 import java.util.Map;
 import javafx.scene.Node;
 import javafx.scene.input.DragEvent;
@@ -17,6 +18,7 @@ import waterwheel.desktop.blend.BlendView;
 import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.controllers.ControllersPanel;
 import waterwheel.desktop.flow.FlowView;
+import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.FindingsLine;
 import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.MessageLine;
@@ -52,6 +54,7 @@ final class MainWindow extends BorderPane {
     private @Nullable StepRail rail;
     private @Nullable FindingsLine findings;
     private @Nullable ClipsPanel clips;
+    private List<BottomPanel> panels = List.of();
     private @Nullable ControllersPanel controllers;
     private @Nullable LoadPanel load;
     private @Nullable PrintPanel prints;
@@ -113,12 +116,12 @@ final class MainWindow extends BorderPane {
         PanLawPanel lawPanel = new PanLawPanel(model, desk.settings()::ownPanLaw, desk.settings()::setOwnPanLaw);
         inserts = insertPanel;
         clips = clipsPanel;
+        PrintPanel printPanel = new PrintPanel(model, work);
         controllers = new ControllersPanel(model);
         load = new LoadPanel(model, work);
-        PrintPanel printPanel = new PrintPanel(model, work);
         prints = printPanel;
-        NotesPanel notesPanel = new NotesPanel(model);
-        notes = notesPanel;
+        notes = new NotesPanel(model);
+        panels = List.of(notes, controllers, load, printPanel);
         meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
@@ -130,8 +133,9 @@ final class MainWindow extends BorderPane {
         keys = null;
         center.getChildren().clear();
         center.setMinWidth(0);
-        VBox middle = new VBox(
-                center, lawPanel, insertPanel, clipsPanel, notesPanel, controllers, load, printPanel, metersLine);
+        VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel);
+        middle.getChildren().addAll(panels);
+        middle.getChildren().add(metersLine);
         middle.setMinWidth(0);
         VBox.setVgrow(center, Priority.ALWAYS);
         center.setMinHeight(0);
@@ -227,22 +231,12 @@ final class MainWindow extends BorderPane {
             clips.close();
             clips = null;
         }
-        if (controllers != null) {
-            controllers.close();
-            controllers = null;
-        }
-        if (load != null) {
-            load.close();
-            load = null;
-        }
-        if (prints != null) {
-            prints.close();
-            prints = null;
-        }
-        if (notes != null) {
-            notes.close();
-            notes = null;
-        }
+        panels.forEach(BottomPanel::close);
+        panels = List.of();
+        controllers = null;
+        load = null;
+        prints = null;
+        notes = null;
     }
 
     /** Shows the clips of the selected track under the view, or its notes; or puts them away. */

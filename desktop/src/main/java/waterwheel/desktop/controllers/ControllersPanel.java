@@ -6,7 +6,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
-import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -20,11 +19,12 @@ import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
+import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.model.Controllers;
 import waterwheel.desktop.model.SessionModel;
 
 /** Which controllers are connected and what their parts move; and a simulated one for those who have none. */
-public final class ControllersPanel extends VBox implements AutoCloseable {
+public final class ControllersPanel extends BottomPanel {
     private static final double ROW_HEIGHT = 25;
     /** More of them are scrolled. */
     private static final int MOST_ROWS = 4;
@@ -37,14 +37,11 @@ public final class ControllersPanel extends VBox implements AutoCloseable {
     private final VBox rows = new VBox(2);
     private final ScrollPane scroll = new ScrollPane(rows);
     private final SimulatedParts parts;
-    private Subscription subscriptions = Subscription.EMPTY;
 
     public ControllersPanel(SessionModel model) {
-        super(5);
         this.model = model;
         controllers = model.controllers();
         parts = new SimulatedParts(controllers.simulated());
-        getStyleClass().add("clips-panel");
         Label title = new Label("Controllers");
         title.getStyleClass().add("panel-title");
         connected.getStyleClass().add("muted");
@@ -72,39 +69,27 @@ public final class ControllersPanel extends VBox implements AutoCloseable {
         first.setAlignment(Pos.CENTER_LEFT);
         scroll.setFitToWidth(true);
         getChildren().addAll(first, told, scroll, parts);
-        setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.ESCAPE) {
-                toggle();
-                event.consume();
-            }
-        });
-        shown(false);
     }
 
-    private void shown(boolean shown) {
-        setVisible(shown);
-        setManaged(shown);
-    }
-
-    /** Shows the controllers, or puts them away; learning ends then. */
-    public void toggle() {
-        boolean now = !isVisible();
-        shown(now);
-        subscriptions.unsubscribe();
+    @Override
+    protected Subscription opened() {
         controllers.learningProperty().set(false);
-        if (now) {
-            controllers.look();
-            subscriptions = Subscription.combine(
-                    controllers.namesProperty().subscribe(this::showNames),
-                    controllers.movedProperty().subscribe(move -> showRows()),
-                    controllers.learningProperty().subscribe(on -> {
-                        learn.setSelected(on);
-                        showRows();
-                    }),
-                    model.hand().lastProperty().subscribe(id -> showRows()),
-                    model.historyProperty().subscribe(history -> showRows()));
-            learn.requestFocus();
-        }
+        controllers.look();
+        learn.requestFocus();
+        return Subscription.combine(
+                controllers.namesProperty().subscribe(this::showNames),
+                controllers.movedProperty().subscribe(move -> showRows()),
+                controllers.learningProperty().subscribe(on -> {
+                    learn.setSelected(on);
+                    showRows();
+                }),
+                model.hand().lastProperty().subscribe(id -> showRows()),
+                model.historyProperty().subscribe(history -> showRows()));
+    }
+
+    @Override
+    protected void putAway() {
+        controllers.learningProperty().set(false);
     }
 
     private void showNames(List<String> names) {
@@ -160,10 +145,5 @@ public final class ControllersPanel extends VBox implements AutoCloseable {
                                                 + control.unit())
                                         .strip())
                         .orElse("");
-    }
-
-    @Override
-    public void close() {
-        subscriptions.unsubscribe();
     }
 }

@@ -30,6 +30,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.FileStem;
 import waterwheel.core.work.Progress;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.Messages;
@@ -64,7 +65,7 @@ final class IntakeModel {
     private void addNotes(Path file) {
         try {
             Notes notes = MidiNotes.read(file, session.session().sampleRateHz()).notes();
-            String name = String.valueOf(file.getFileName()).replaceAll("\\.[^.]*$", "");
+            String name = FileStem.of(file);
             session.edit(NoteEdits.addInstrument(
                     name.isBlank() ? "Instrument" : name, Instrument.Synth.PLUCKED, notes, List.of()));
             session.select(session.session().tracks().getLast().id());

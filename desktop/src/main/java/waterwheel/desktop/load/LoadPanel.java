@@ -7,12 +7,9 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
 import javafx.scene.control.Tooltip;
-import javafx.scene.input.KeyCode;
-import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
-import javafx.scene.layout.VBox;
 import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.load.LateBlock;
@@ -26,12 +23,13 @@ import waterwheel.desktop.controls.Shares;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.WholeText;
+import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.Loads;
 import waterwheel.desktop.model.SessionModel;
 
 /** What every channel and slot takes of a block's time, the dearest first unless said otherwise. */
-public final class LoadPanel extends VBox implements AutoCloseable {
+public final class LoadPanel extends BottomPanel {
     private static final double HEIGHT = 230;
     private static final int TOLD = 3;
 
@@ -71,14 +69,12 @@ public final class LoadPanel extends VBox implements AutoCloseable {
     private final ListView<LoadRow> list = new ListView<>();
     private final SmallChoice<Order> order =
             new SmallChoice<>(List.of(Order.values()), Order::label, "Sorted", "How the list is sorted");
-    private Subscription subscriptions = Subscription.EMPTY;
     /** While the list is filled anew, its selection is not the user's. */
     private boolean refreshing;
 
     public LoadPanel(SessionModel model, WorkLine work) {
-        super(5);
         this.model = model;
-        getStyleClass().addAll("clips-panel", "load-panel");
+        getStyleClass().add("load-panel");
         Label title = new Label("Load");
         title.getStyleClass().add("panel-title");
         title.setMinWidth(USE_PREF_SIZE);
@@ -122,14 +118,7 @@ public final class LoadPanel extends VBox implements AutoCloseable {
         list.setMinHeight(HEIGHT);
         list.getSelectionModel().selectedItemProperty().subscribe(this::select);
         getChildren().addAll(first, late, heads, list);
-        // The list would keep it for itself.
-        addEventFilter(KeyEvent.KEY_PRESSED, event -> {
-            if (event.getCode() == KeyCode.ESCAPE) {
-                toggle();
-                event.consume();
-            }
-        });
-        shown(false);
+        escapesFrom(list);
     }
 
     private static Label head(String name, String tip) {
@@ -147,20 +136,10 @@ public final class LoadPanel extends VBox implements AutoCloseable {
                 model.transport().loads()::show);
     }
 
-    private void shown(boolean shown) {
-        setVisible(shown);
-        setManaged(shown);
-    }
-
-    /** Shows the load, or puts it away. */
-    public void toggle() {
-        boolean now = !isVisible();
-        shown(now);
-        subscriptions.unsubscribe();
-        if (now) {
-            subscriptions = model.transport().loads().loadProperty().subscribe(this::show);
-            list.requestFocus();
-        }
+    @Override
+    protected Subscription opened() {
+        list.requestFocus();
+        return model.transport().loads().loadProperty().subscribe(this::show);
     }
 
     private void select(@Nullable LoadRow row) {
@@ -210,10 +189,5 @@ public final class LoadPanel extends VBox implements AutoCloseable {
         double seconds = (double) one.frame() / model.session().sampleRateHz();
         return LevelText.time(seconds) + " by " + LevelText.signed(one.share(), 1, false) + " times its time, at work: "
                 + LoadRow.inWords(one.atWork(), model.session());
-    }
-
-    @Override
-    public void close() {
-        subscriptions.unsubscribe();
     }
 }

@@ -8,7 +8,6 @@ import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Media;
-import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.freezing.FreezeRun;
 import waterwheel.core.freezing.Freezes;
 import waterwheel.core.load.Load;
@@ -52,8 +51,7 @@ public final class Loads {
     }
 
     /** Runs ten seconds of the song from a place, or its last ten, unheard and at once. Any thread. */
-    public static Load measured(SessionModel model, Session session, long from, Progress progress)
-            throws WaterwheelException {
+    public static Load measured(SessionModel model, Session session, long from, Progress progress) {
         try (Media media = Media.open(session, model.folder())) {
             long length = session.lengthFrames();
             long seconds = (long) MEASURED_SECONDS * session.sampleRateHz();

@@ -10,12 +10,9 @@ import javafx.scene.control.ListView;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
-import javafx.scene.input.KeyCode;
-import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
-import javafx.scene.layout.VBox;
 import javafx.util.Subscription;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.NoteEdits;
@@ -29,10 +26,11 @@ import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
+import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.model.SessionModel;
 
 /** The selected instrument's notes as a list beside the song's time; what is done to them is done to those selected, or to all. */
-public final class NotesPanel extends VBox implements AutoCloseable {
+public final class NotesPanel extends BottomPanel {
     private static final double HEIGHT = 200;
 
     /** Places that notes are moved to, in beats. */
@@ -71,14 +69,12 @@ public final class NotesPanel extends VBox implements AutoCloseable {
     private final ListView<NoteCell.Shown> list = new ListView<>();
     private final SmallChoice<Grid> grid =
             new SmallChoice<>(List.of(Grid.values()), Grid::label, "Grid", "Where notes are aligned to");
-    private Subscription subscriptions = Subscription.EMPTY;
 
     public NotesPanel(SessionModel model) {
-        super(5);
         this.model = model;
         sound = new SoundLine(model);
         row = new KeyRow(model.controllers().simulated());
-        getStyleClass().addAll("clips-panel", "load-panel");
+        getStyleClass().add("load-panel");
         Label title = new Label("Notes");
         title.getStyleClass().add("panel-title");
         title.setMinWidth(USE_PREF_SIZE);
@@ -151,13 +147,7 @@ public final class NotesPanel extends VBox implements AutoCloseable {
         list.setMinHeight(HEIGHT);
         list.setPrefHeight(HEIGHT);
         getChildren().addAll(first, sound, row, actions, heads, list);
-        addEventFilter(KeyEvent.KEY_PRESSED, event -> {
-            if (event.getCode() == KeyCode.ESCAPE) {
-                toggle();
-                event.consume();
-            }
-        });
-        shown(false);
+        escapesFrom(list);
     }
 
     private static Label muted(String text) {
@@ -189,26 +179,19 @@ public final class NotesPanel extends VBox implements AutoCloseable {
         }
     }
 
-    private void shown(boolean shown) {
-        setVisible(shown);
-        setManaged(shown);
+    @Override
+    protected Subscription opened() {
+        list.requestFocus();
+        return Subscription.combine(
+                model.selectedProperty().subscribe(id -> show()),
+                model.historyProperty().subscribe(history -> show()),
+                model.keys().trackProperty().subscribe(id -> showKeys()),
+                model.keys().recordingProperty().subscribe(on -> showKeys()));
     }
 
-    /** Shows the notes, or puts them away. */
-    public void toggle() {
-        boolean now = !isVisible();
-        shown(now);
-        subscriptions.unsubscribe();
-        if (now) {
-            subscriptions = Subscription.combine(
-                    model.selectedProperty().subscribe(id -> show()),
-                    model.historyProperty().subscribe(history -> show()),
-                    model.keys().trackProperty().subscribe(id -> showKeys()),
-                    model.keys().recordingProperty().subscribe(on -> showKeys()));
-            list.requestFocus();
-        } else {
-            model.keys().play(null);
-        }
+    @Override
+    protected void putAway() {
+        model.keys().play(null);
     }
 
     private void showKeys() {
@@ -248,10 +231,5 @@ public final class NotesPanel extends VBox implements AutoCloseable {
                                 note, notes.tempo().beat(note.startFrames()), song, session.sampleRateHz()))
                         .toList());
         chosen.stream().filter(i -> i < list.getItems().size()).forEach(list.getSelectionModel()::select);
-    }
-
-    @Override
-    public void close() {
-        subscriptions.unsubscribe();
     }
 }

@@ -11,7 +11,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
-import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -31,11 +30,12 @@ import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.WholeText;
+import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
 /** Prints what is selected: how, how loud it will be, what of the mix would change; and lists what is parked. */
-public final class PrintPanel extends VBox implements AutoCloseable {
+public final class PrintPanel extends BottomPanel {
     private static final double ROW_HEIGHT = 26;
     /** More of them are scrolled. */
     private static final int MOST_ROWS = 4;
@@ -60,12 +60,9 @@ public final class PrintPanel extends VBox implements AutoCloseable {
     private final VBox parked = new VBox(2);
     private final ScrollPane scroll = new ScrollPane(parked);
     private List<Channel> shown = List.of();
-    private Subscription subscriptions = Subscription.EMPTY;
 
     public PrintPanel(SessionModel model, WorkLine work) {
-        super(5);
         this.model = model;
-        getStyleClass().add("clips-panel");
         Label title = new Label("Print");
         title.getStyleClass().add("panel-title");
         title.setMinWidth(USE_PREF_SIZE);
@@ -105,13 +102,6 @@ public final class PrintPanel extends VBox implements AutoCloseable {
         how.setAlignment(Pos.CENTER_LEFT);
         scroll.setFitToWidth(true);
         getChildren().addAll(first, how, levels, changes, parkedTitle, scroll);
-        setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.ESCAPE) {
-                toggle();
-                event.consume();
-            }
-        });
-        shown(false);
     }
 
     private static CheckBox box(String name, String tip) {
@@ -121,31 +111,14 @@ public final class PrintPanel extends VBox implements AutoCloseable {
         return box;
     }
 
-    private void shown(boolean shown) {
-        setVisible(shown);
-        setManaged(shown);
-    }
-
-    /** Shows the prints, or puts them away. */
-    public void toggle() {
-        boolean now = !isVisible();
-        shown(now);
-        subscriptions.unsubscribe();
-        if (now) {
-            open();
-        }
-    }
-
-    /** Shows the prints, for what is selected. */
-    public void open() {
-        shown(true);
-        subscriptions.unsubscribe();
-        subscriptions = Subscription.combine(
+    @Override
+    protected Subscription opened() {
+        upto.requestFocus();
+        return Subscription.combine(
                 model.selectedProperty().subscribe(id -> show()),
                 model.selectionProperty().subscribe(ids -> show()),
                 model.historyProperty().subscribe(history -> show()),
                 model.levelsProperty().subscribe(known -> tell()));
-        upto.requestFocus();
     }
 
     private List<Channel> selected() {
@@ -246,10 +219,5 @@ public final class PrintPanel extends VBox implements AutoCloseable {
                 "Printing",
                 progress -> PrintRun.run(asked, model.folder(), orders, chosen.encoding(), progress),
                 prints -> model.edit(new Edit(name, session -> Printed.into(session, prints))));
-    }
-
-    @Override
-    public void close() {
-        subscriptions.unsubscribe();
     }
 }
