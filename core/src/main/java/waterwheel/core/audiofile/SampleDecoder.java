@@ -10,6 +10,8 @@ import java.nio.ByteOrder;
  */
 final class SampleDecoder implements AudioFile.Reader {
     private static final int INFINITE_BITS = 0x7F80_0000;
+    /** Pairs that are taken apart while they are in the nearest cache. */
+    private static final int CHUNK = 1_024;
     // Single values are read through constants only: a layout in a field costs ten times as much a sample.
     private static final ValueLayout.OfLong LITTLE_LONG =
             ValueLayout.JAVA_LONG_UNALIGNED.withOrder(ByteOrder.LITTLE_ENDIAN);
@@ -36,6 +38,7 @@ final class SampleDecoder implements AudioFile.Reader {
     private final MemorySegment intsAsMemory;
     private final MemorySegment rightAsMemory;
     private final double[] doubles;
+    private final long[] longs;
     private long nonFinite;
 
     SampleDecoder(PcmLayout layout, MemorySegment stored, int maxFrames) {
@@ -56,6 +59,7 @@ final class SampleDecoder implements AudioFile.Reader {
         intsAsMemory = MemorySegment.ofArray(ints);
         rightAsMemory = MemorySegment.ofArray(rightInts);
         doubles = new double[encoding == SampleEncoding.FLOAT_64 ? samples : 0];
+        longs = new long[pairs ? CHUNK : 0];
     }
 
     /** Decodes consecutive frames into {@code planes[channel][at .. at + frames)}. */
@@ -82,16 +86,20 @@ final class SampleDecoder implements AudioFile.Reader {
         }
     }
 
-    /** Takes each pair of floats as one long, which is twice as fast as one after the other. */
+    /** Takes pairs of floats as longs and these apart, in loops that are compiled to vector instructions. */
     private void decodeFloatPairs(long firstFrame, float[] left, float[] right, int at, int frames) {
-        long offset = firstFrame * Long.BYTES;
-        for (int i = 0; i < frames; i++) {
-            long pair = stored.get(LITTLE_LONG, offset + (long) Long.BYTES * i);
-            ints[i] = (int) pair;
-            rightInts[i] = (int) (pair >>> 32);
+        for (int done = 0; done < frames; done += CHUNK) {
+            int part = Math.min(CHUNK, frames - done);
+            MemorySegment.copy(stored, LITTLE_LONG, (firstFrame + done) * Long.BYTES, longs, 0, part);
+            for (int i = 0; i < part; i++) {
+                ints[i] = (int) longs[i];
+            }
+            for (int i = 0; i < part; i++) {
+                rightInts[i] = (int) (longs[i] >>> 32);
+            }
+            toFloats(ints, intsAsMemory, left, at + done, part);
+            toFloats(rightInts, rightAsMemory, right, at + done, part);
         }
-        toFloats(ints, intsAsMemory, left, at, frames);
-        toFloats(rightInts, rightAsMemory, right, at, frames);
     }
 
     /** Takes the six bytes of each pair out of eight; only the file's last pairs have no eight bytes left. */

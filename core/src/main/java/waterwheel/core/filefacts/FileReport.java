@@ -19,7 +19,7 @@ import waterwheel.core.work.Team;
  * @param vuSeries VU reading at the end of every 10 ms, the louder side's
  */
 public record FileReport(FileFacts facts, LevelSeries series, Figures figures, double vuMaxDb, VuSeries vuSeries) {
-    private static final int BLOCK = 1 << 13;
+    private static final int BLOCK = 1 << 14;
 
     /**
      * Measures a file in one pass.
@@ -48,26 +48,46 @@ public record FileReport(FileFacts facts, LevelSeries series, Figures figures, d
                     new VuMeter(format.sampleRateHz(), vuReferenceDbfs), format.sampleRateHz(), format.frames());
         }
         AudioFile.Reader reader = file.reader(BLOCK);
+        // While one block is measured the next is read.
         float[][] block = new float[channels][BLOCK];
-        for (long at = 0; at < format.frames(); at += BLOCK) {
+        float[][] ahead = new float[channels][BLOCK];
+        int length = read(reader, format, 0, block);
+        for (long at = 0; length > 0; ) {
             progress.check();
-            int count = (int) Math.min(BLOCK, format.frames() - at);
-            reader.read(at, block, 0, count);
+            float[][] now = block;
+            float[][] next = ahead;
+            int count = length;
+            long after = at + count;
+            int[] lengthAhead = {0};
             int metering = meter.parts();
-            team.run(metering + channels + 1, task -> {
-                if (task < metering) {
-                    meter.process(task, block, 0, count);
-                } else if (task < metering + channels) {
-                    vu[task - metering].process(block[task - metering], count);
+            // The longest tasks first, so that the team ends together.
+            team.run(metering + channels + 2, task -> {
+                if (task == 0) {
+                    scan.process(now, count);
+                } else if (task <= metering) {
+                    meter.process(task - 1, now, 0, count);
+                } else if (task == metering + 1) {
+                    lengthAhead[0] = read(reader, format, after, next);
                 } else {
-                    scan.process(block, count);
+                    int plane = task - metering - 2;
+                    vu[plane].process(now[plane], count);
                 }
             });
             progress.at((double) at / format.frames());
+            block = next;
+            ahead = now;
+            at = after;
+            length = lengthAhead[0];
         }
         LevelSeries series = meter.finish();
         VuSeries louder = VuSeries.louderOf(vu);
         return new FileReport(
                 scan.finish(reader.nonFiniteSamples()), series, Figures.of(series), louder.highestVu(), louder);
+    }
+
+    private static int read(AudioFile.Reader reader, AudioFormat format, long at, float[][] block) {
+        int count = (int) Math.min(BLOCK, format.frames() - at);
+        reader.read(at, block, 0, count);
+        return count;
     }
 }

@@ -27,6 +27,34 @@ public final class PeakScan {
         return Float.intBitsToFloat(most);
     }
 
+    /**
+     * Finds the lowest and the highest sample of a stretch. Of floats with their sign the bits sort like the floats once
+     * those of the negative ones are turned round.
+     *
+     * @param count 1 or more
+     * @param range gets the lowest and the highest sample
+     */
+    public void extremes(float[] samples, int from, int count, float[] range) {
+        int least = Integer.MAX_VALUE;
+        int most = Integer.MIN_VALUE;
+        for (int done = 0; done < count; done += CHUNK) {
+            int part = Math.min(CHUNK, count - done);
+            MemorySegment.copy(samples, from + done, memory, ValueLayout.JAVA_FLOAT, 0, part);
+            for (int i = 0; i < part; i++) {
+                int ordered = ordered(bits[i]);
+                least = Math.min(least, ordered);
+                most = Math.max(most, ordered);
+            }
+        }
+        range[0] = Float.intBitsToFloat(ordered(least));
+        range[1] = Float.intBitsToFloat(ordered(most));
+    }
+
+    /** Its own inverse. */
+    private static int ordered(int bits) {
+        return bits ^ ((bits >> 31) & 0x7FFF_FFFF);
+    }
+
     /** Returns the index of the first sample of the given magnitude, or -1. */
     static int indexOf(float magnitude, float[] samples, int from, int count) {
         for (int i = from, end = from + count; i < end; i++) {

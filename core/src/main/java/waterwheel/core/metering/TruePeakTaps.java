@@ -28,6 +28,15 @@ public final class TruePeakTaps {
         return phases;
     }
 
+    /** The point that ends at a sample, in double precision. */
+    static double point(float[] taps, float[] samples, int newest) {
+        double sum = 0;
+        for (int k = 0; k < TAPS; k++) {
+            sum += (double) taps[k] * samples[newest - k];
+        }
+        return sum;
+    }
+
     /** Taps that give the signal between two samples, at the given part of the distance. */
     private static float[] phase(double fraction) {
         double[] taps = new double[TAPS];

@@ -132,6 +132,46 @@ class TruePeakMeterTest {
         assertThat(meter.maximum()).isCloseTo(slowly(signal), withinPercentage(0.001));
     }
 
+    /** Noise, tones, swells, squares and single clicks: what is left out must not show in a single bit. */
+    @Property(tries = 300)
+    void the_maximum_is_that_of_all_points_to_the_bit(
+            @ForAll @IntRange(min = 1, max = 4_000) int length,
+            @ForAll @IntRange(min = 0, max = 4) int kind,
+            @ForAll @IntRange(min = 1, max = 700) int block,
+            @ForAll @IntRange int seed,
+            @ForAll boolean fast) {
+        SplittableRandom random = new SplittableRandom(seed);
+        double step = random.nextDouble(0.01, 3.1);
+        double scale = Math.pow(10, random.nextDouble(-6, 1));
+        float[] signal = new float[length];
+        for (int i = 0; i < length; i++) {
+            double value =
+                    switch (kind) {
+                        case 0 -> random.nextDouble(-1, 1);
+                        case 1 -> Math.sin(step * i);
+                        case 2 -> Math.sin(step * i) * i / length;
+                        case 3 -> Math.signum(Math.sin(step * i));
+                        default -> random.nextInt(200) == 0 ? random.nextDouble(-1, 1) : 0;
+                    };
+            signal[i] = (float) (scale * value);
+        }
+        int rate = fast ? 96_000 : 44_100;
+        TruePeakMeter meter = new TruePeakMeter(rate);
+        for (int at = 0; at < length; at += block) {
+            meter.process(signal, at, Math.min(block, length - at));
+        }
+        float[] padded = new float[length + 2 * TruePeakTaps.TAPS];
+        System.arraycopy(signal, 0, padded, TruePeakTaps.TAPS, length);
+        double most = 0;
+        for (int i = TruePeakTaps.TAPS; i < padded.length; i++) {
+            most = Math.max(most, Math.abs(padded[i]));
+            for (float[] taps : TruePeakTaps.of(rate)) {
+                most = Math.max(most, Math.abs(TruePeakTaps.point(taps, padded, i)));
+            }
+        }
+        assertThat(meter.maximum()).isEqualTo(most);
+    }
+
     @Property(tries = 30)
     boolean block_size_does_not_matter(@ForAll @IntRange(min = 1, max = 200) int block, @ForAll @IntRange int seed) {
         float[] signal = Signals.noise(1, 1_000, seed);
