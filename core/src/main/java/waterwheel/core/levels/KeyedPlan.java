@@ -16,8 +16,8 @@ import waterwheel.core.metering.LevelSeries;
  * A plan with what measuring asks of its signals again and again, found out once in a time that grows with their number.
  *
  * @param keys of the signals
- * @param worthKeeping the buses and ends of inserts that feed another sum: whatever changes beside them there wants their
- *     samples again
+ * @param worthKeeping the buses, ends of inserts and instruments that feed another sum: whatever changes beside them there
+ *     wants their samples again
  * @param details what is gathered of each signal
  * @param follows by signal the one that it is a mere gain or a delay of, so that its level follows; {@link #NONE} where it
  *     must be measured
@@ -65,16 +65,19 @@ record KeyedPlan(
                 signal.inputs().forEach(edge -> feedsSum.set(edge.from()));
             }
         }
-        // A gain that moves is computed faster than it is read, so what is before it is kept instead.
+        // A gain that moves and a delay are computed faster than they are read, so what is before them is kept instead.
         for (int i = plan.signals().size() - 1; i >= 0; i--) {
-            if (feedsSum.get(i) && plan.signals().get(i) instanceof Signal.Ridden ridden) {
-                feedsSum.set(ridden.input().from());
+            Signal signal = plan.signals().get(i);
+            if (feedsSum.get(i) && (signal instanceof Signal.Ridden || signal instanceof Signal.Delayed)) {
+                feedsSum.set(signal.inputs().getFirst().from());
             }
         }
         BitSet worth = new BitSet();
         feedsSum.stream().forEach(i -> {
-            SignalId.Point point = plan.signals().get(i).id().point();
-            worth.set(i, point == SignalId.Point.INPUT || point == SignalId.Point.INSERT);
+            Signal signal = plan.signals().get(i);
+            SignalId.Point point = signal.id().point();
+            boolean dear = signal instanceof Signal.Played || point == SignalId.Point.INSERT;
+            worth.set(i, dear || point == SignalId.Point.INPUT);
         });
         return worth;
     }

@@ -1,0 +1,116 @@
+package waterwheel.core.levels;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.stream.Stream;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.LongRange;
+import net.jqwik.api.lifecycle.AfterTry;
+import net.jqwik.api.lifecycle.BeforeTry;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.Signal;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.metering.Detail;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Equaliser;
+import waterwheel.core.processing.Limiter;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.Session;
+import waterwheel.core.testing.Sessions;
+import waterwheel.core.testing.Signals;
+
+/** A change of one channel must compute no processor that does not hear it. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class KeyedPlanTest {
+    private static final List<ProcessorKind> KINDS = List.of(Equaliser.KIND, Compressor.KIND, Limiter.KIND);
+
+    private Path folder = Path.of("");
+
+    @BeforeTry
+    void folder() throws IOException {
+        folder = Files.createTempDirectory("keyed");
+    }
+
+    @AfterTry
+    void remove() throws IOException {
+        try (Stream<Path> all = Files.walk(folder)) {
+            for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
+                Files.delete(path);
+            }
+        }
+    }
+
+    private Session session(SplittableRandom random) throws Exception {
+        Sessions made = new Sessions(folder).bus("group", "main").bus("inner", "group");
+        String[] destinations = {"main", "group", "inner"};
+        for (int i = 0; i < 5; i++) {
+            made.track("track" + i, destinations[random.nextInt(3)], Signals.noise(0.5, 100, i));
+        }
+        Session session = made.build();
+        for (Channel channel : session.channels()) {
+            List<Insert> inserts = new ArrayList<>();
+            for (int slot = random.nextInt(3); slot > 0; slot--) {
+                inserts.add(Insert.of(new SlotId("slot" + slot), KINDS.get(random.nextInt(KINDS.size()))));
+            }
+            boolean ridden = random.nextBoolean();
+            session = session.withStrip(channel.id(), strip -> {
+                Ride ride = Ride.of(new Curve(List.of(
+                        new CurvePoint(10, 0, CurvePoint.Shape.LINE), new CurvePoint(90, -6, CurvePoint.Shape.LINE))));
+                return strip.withInserts(inserts)
+                        .withRides(ridden ? strip.rides().with("faderDb", ride) : strip.rides());
+            });
+        }
+        return session;
+    }
+
+    @Property(tries = 60)
+    void what_is_added_up_with_something_else_is_kept_behind_its_last_processor(
+            @ForAll @LongRange(min = 0, max = 1_000_000) long seed) throws Exception {
+        Session session = session(new SplittableRandom(seed));
+        Plan plan = PlanCompiler.compile(session);
+        try (Media media = Media.open(session, folder)) {
+            KeyedPlan keyed = KeyedPlan.of(plan, media, Detail.EVERYTHING, Detail.LOUDNESS);
+            for (int i = 0; i < plan.signals().size(); i++) {
+                if (plan.signals().get(i) instanceof Signal.Processed) {
+                    assertThat(meetsOthersUnkept(keyed, i))
+                            .as("%s", plan.signals().get(i).id())
+                            .isFalse();
+                }
+            }
+        }
+    }
+
+    /** Whether a signal comes to a sum with others, by gains and delays alone, and is kept nowhere on its way. */
+    private static boolean meetsOthersUnkept(KeyedPlan keyed, int index) {
+        if (keyed.worthKeeping().get(index)) {
+            return false;
+        }
+        List<Signal> signals = keyed.plan().signals();
+        for (int i = index + 1; i < signals.size(); i++) {
+            Signal hearing = signals.get(i);
+            boolean hears = hearing.inputs().stream().anyMatch(edge -> edge.from() == index);
+            boolean others = hearing instanceof Signal.Sum && hearing.inputs().size() > 1;
+            if (hears && (others || (!(hearing instanceof Signal.Processed) && meetsOthersUnkept(keyed, i)))) {
+                return true;
+            }
+        }
+        return false;
+    }
+}
