@@ -49,13 +49,16 @@ final class CaptureCommand implements Callable<Integer> {
             description = "Captures what loops on buses bring back of each stem by itself instead, a pass a stem.")
     private @Nullable StemDivision stems;
 
+    @Mixin
+    private TreatmentOption treat = new TreatmentOption();
+
     @Override
     public Integer call() throws Exception {
         try (SessionLock lock = SessionLock.acquire(options.folder())) {
             SessionFolder.Loaded read = SessionFolder.load(options.folder());
             Session session = read.session();
             if (stems != null) {
-                return captureStems(lock, read, stems.shares(session));
+                return captureStems(lock, read, stems.shares(session, treat.treatment));
             }
             Set<HardwareSlot> wanting = new LinkedHashSet<>();
             if (!names.isEmpty()) {

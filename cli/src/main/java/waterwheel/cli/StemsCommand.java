@@ -39,6 +39,9 @@ final class StemsCommand implements Callable<Integer> {
     private StemDivision division = StemDivision.TRACKS;
 
     @Mixin
+    private TreatmentOption treat = new TreatmentOption();
+
+    @Mixin
     private TailOption tail = new TailOption();
 
     @Mixin
@@ -104,6 +107,7 @@ final class StemsCommand implements Callable<Integer> {
         options.tellOfChanged(session);
         LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
         StemRequest request = new StemRequest(out, format.format, policy, division, tail.seconds, !noCues)
+                .withTreatment(treat.treatment)
                 .withOverwrite(overwrite.overwrite)
                 .withIncomplete(incomplete.incomplete);
         StemResult result = Console.withProgress(

@@ -12,12 +12,12 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.SignalKey;
+import waterwheel.core.engine.StemPart;
 import waterwheel.core.rack.Capture;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.StemCapture;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
-import waterwheel.core.session.Track;
 
 /**
  * A stem's share of the session. A return cannot be split: what a loop on a bus brings back of a stem is known only when
@@ -25,30 +25,31 @@ import waterwheel.core.session.Track;
  *
  * @param stem the channel whose stem it is
  * @param tracks that sound in it
+ * @param sharesGain whether buses turn it by the gain that the whole session asks for
  */
-public record StemShare(ChannelId stem, Set<ChannelId> tracks) {
+public record StemShare(ChannelId stem, Set<ChannelId> tracks, boolean sharesGain) {
     public StemShare {
         tracks = Set.copyOf(tracks);
     }
 
-    public boolean includes(Track track) {
-        return tracks.contains(track.id());
+    private StemPart part() {
+        return new StemPart(track -> tracks.contains(track.id()), sharesGain);
     }
 
     /** The stem's plan, with what its loops have of it. */
     public Plan plan(Session session, Media media, double gainDb) {
-        return PlanCompiler.compile(fitted(session, media), this::includes, gainDb);
+        return PlanCompiler.compile(fitted(session, media), part(), gainDb);
     }
 
     /** The stem's plan with some loops through an interface. */
     Plan forCapture(Session fitted, LiveLoops loops) {
-        return PlanCompiler.forCapture(fitted, this::includes, loops);
+        return PlanCompiler.forCapture(fitted, part(), loops);
     }
 
     /** How it stands with the slots that are heard in it. */
     public List<SlotState> states(Session session, Media media) {
         Session fitted = fitted(session, media);
-        return Captures.ofStem(fitted, PlanCompiler.compile(fitted, this::includes, 0), media);
+        return Captures.ofStem(fitted, PlanCompiler.compile(fitted, part(), 0), media);
     }
 
     /** The slots that have to be captured for it. */
@@ -72,7 +73,7 @@ public record StemShare(ChannelId stem, Set<ChannelId> tracks) {
         // What a slot is sent may hang on what another brings back, which then is known one round later.
         for (int round = 0; round < slots.size(); round++) {
             Session before = out;
-            Plan plan = PlanCompiler.compile(before, this::includes, 0);
+            Plan plan = PlanCompiler.compile(before, part(), 0);
             List<SignalKey> names = SignalKey.ofContent(plan, media);
             for (HardwareSlot slot : slots) {
                 int sent = Captures.sent(plan, slot, false);

@@ -12,6 +12,7 @@ import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
@@ -52,6 +53,9 @@ public final class PlanCompiler {
     private final Session session;
     private final ChannelPaths paths;
     private final Predicate<Track> included;
+    /** The buses whose processors act on a part of the session as the whole asks them to. */
+    private final Set<ChannelId> sharing;
+
     private final double outputGain;
     /** Whether the plan's shape must not hang on values that move while it is played. */
     private final boolean played;
@@ -71,6 +75,9 @@ public final class PlanCompiler {
 
     private final Map<KeyInput, List<Input>> keyInputs = new HashMap<>();
     private final Map<KeyInput, Integer> keySums = new HashMap<>();
+    /** What processors of {@link #sharing} hear of the whole session. */
+    private final Map<KeyInput, Integer> shared = new HashMap<>();
+
     private final Map<Integer, List<Input>> pairInputs = new TreeMap<>();
     /** By channel how far it has come; of the whole session. */
     private final Map<ChannelId, Way> ways = new HashMap<>();
@@ -98,14 +105,13 @@ public final class PlanCompiler {
     /** Where a channel's signal is found before its fader, behind it, and where it leaves. */
     private record Way(ChannelPath path, Signal.Edge beforeFader, Signal.Edge afterFader, Signal.Edge output) {}
 
-    private PlanCompiler(
-            Session session, @Nullable Predicate<Track> included, double outputGain, boolean played, LiveLoops loops) {
-        this(session, included, outputGain, played, loops, Set.of());
+    private PlanCompiler(Session session, @Nullable StemPart part, double outputGain, boolean played, LiveLoops loops) {
+        this(session, part, outputGain, played, loops, Set.of());
     }
 
     private PlanCompiler(
             Session session,
-            @Nullable Predicate<Track> included,
+            @Nullable StemPart of,
             double outputGain,
             boolean played,
             LiveLoops loops,
@@ -113,7 +119,7 @@ public final class PlanCompiler {
         this.frozen = frozen;
         this.session = ClipRides.laid(session);
         this.paths = ChannelPaths.of(this.session);
-        this.included = included == null ? track -> true : included;
+        this.included = of == null ? track -> true : of.includes();
         this.outputGain = outputGain;
         this.played = played;
         plan = new PlanBuilder(played);
@@ -122,14 +128,33 @@ public final class PlanCompiler {
                 this.session,
                 loops,
                 played,
-                included != null,
+                of != null,
                 (channel, at, motion, part, aside) -> moving(at, motion, ridden(channel, part, aside)));
-        whole = included == null ? heard : new Layer();
-        listenedTo = included == null ? Set.of() : listenedTo(session);
+        whole = of == null ? heard : new Layer();
+        sharing = of == null || !of.sharesGain() ? Set.of() : sharing(session, of.includes());
+        listenedTo = of == null ? Set.of() : listenedTo(session, sharing);
     }
 
-    private static Set<ChannelId> listenedTo(Session session) {
-        Set<ChannelId> heard = new HashSet<>();
+    /** Where something is added to what is included, and turned by a gain that hangs on the sum. */
+    private static Set<ChannelId> sharing(Session session, Predicate<Track> included) {
+        Wiring wiring = Wiring.mixed(session);
+        return session.buses().stream()
+                .filter(bus -> bus.strip().activeInserts().stream().anyMatch(PlanCompiler::sharesGain))
+                .map(Bus::id)
+                .filter(bus -> {
+                    Set<ChannelId> before = wiring.upstream(List.of(bus));
+                    return session.tracks().stream()
+                            .anyMatch(track -> before.contains(track.id()) && !included.test(track));
+                })
+                .collect(Collectors.toSet());
+    }
+
+    private static boolean sharesGain(Insert insert) {
+        return Processors.of(insert.processor().kind()).sharesGain();
+    }
+
+    private static Set<ChannelId> listenedTo(Session session, Set<ChannelId> sharing) {
+        Set<ChannelId> heard = new HashSet<>(sharing);
         for (Channel channel : session.channels()) {
             if (channel instanceof Track track) {
                 track.tap().ifPresent(tap -> heard.add(tap.channel()));
@@ -167,8 +192,8 @@ public final class PlanCompiler {
      *
      * @param outputGainDb gain after the main bus's fader and on the cues, in dB
      */
-    public static Plan compile(Session session, Predicate<Track> included, double outputGainDb) {
-        return new PlanCompiler(session, included, Decibels.toFactor(outputGainDb), false, LiveLoops.NONE).run();
+    public static Plan compile(Session session, StemPart part, double outputGainDb) {
+        return new PlanCompiler(session, part, Decibels.toFactor(outputGainDb), false, LiveLoops.NONE).run();
     }
 
     /**
@@ -190,8 +215,8 @@ public final class PlanCompiler {
     }
 
     /** Compiles a stem with some of its loops through an interface, to record what comes back of it. */
-    public static Plan forCapture(Session session, Predicate<Track> included, LiveLoops loops) {
-        return new PlanCompiler(session, included, 1, false, loops).run();
+    public static Plan forCapture(Session session, StemPart part, LiveLoops loops) {
+        return new PlanCompiler(session, part, 1, false, loops).run();
     }
 
     /** Compiles the whole session with some of its loops through an interface, to record what comes back. */
@@ -442,6 +467,9 @@ public final class PlanCompiler {
             return loops.through(channel, before, edge, insert, aside);
         }
         OptionalInt key = keyOf(channel, insert);
+        if (key.isEmpty() && sharing.contains(channel.id()) && sharesGain(insert)) {
+            key = shared(channel, insert, edge, aside);
+        }
         int latency = plan.latency(edge.from());
         if (key.isPresent()) {
             int together = Math.max(latency, plan.latency(key.getAsInt()));
@@ -458,6 +486,18 @@ public final class PlanCompiler {
                 latency + Effects.latencyFrames(insert.processor(), session.sampleRateHz()),
                 silent);
         return Signal.Edge.straight(at, channel.planes());
+    }
+
+    /** What an insert hears of the whole session; the whole session's own hears that anyway. */
+    private OptionalInt shared(Channel channel, Insert insert, Signal.Edge edge, boolean aside) {
+        KeyInput input = new KeyInput(channel.id(), insert.id());
+        if (aside) {
+            SignalId id = new SignalId(
+                    channel.id(), SignalId.Point.SHARED, insert.id().value(), true);
+            shared.put(input, plan.addSum(id, channel.planes(), edge));
+            return OptionalInt.empty();
+        }
+        return OptionalInt.of(Objects.requireNonNull(shared.get(input), "the whole session's bus before the stem's"));
     }
 
     /** What an insert listens to: the same in a stem as in the mix. A mono channel's hears half the sum of both sides. */

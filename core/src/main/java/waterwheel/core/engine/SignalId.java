@@ -38,6 +38,8 @@ public record SignalId(ChannelId channel, Point point, String part, boolean whol
         ALIGNED,
         /** The sum of what an insert listens to at its key input, as many planes as its channel has. */
         KEY,
+        /** What a bus's processor hears of the whole session, in the plan of a stem, to turn the stem by the same gain. */
+        SHARED,
         /** A stereo channel after a placement that mixes its sides. */
         PLACED,
         /** Behind a gain that moves in time; the part tells which. */

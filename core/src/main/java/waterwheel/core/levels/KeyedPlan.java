@@ -17,7 +17,7 @@ import waterwheel.core.metering.LevelSeries;
  *
  * @param keys of the signals
  * @param worthKeeping the buses, ends of inserts and instruments that feed another sum: whatever changes beside them there
- *     wants their samples again
+ *     wants their samples again; and what all stems of a session hear of the whole
  * @param details what is gathered of each signal
  * @param follows by signal the one that it is a mere gain or a delay of, so that its level follows; {@link #NONE} where it
  *     must be measured
@@ -73,6 +73,10 @@ record KeyedPlan(
             }
         }
         BitSet worth = new BitSet();
+        // All stems hear it.
+        for (int i = 0; i < plan.signals().size(); i++) {
+            worth.set(i, plan.signals().get(i).id().point() == SignalId.Point.SHARED);
+        }
         feedsSum.stream().forEach(i -> {
             Signal signal = plan.signals().get(i);
             SignalId.Point point = signal.id().point();

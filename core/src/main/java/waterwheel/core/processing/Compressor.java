@@ -41,6 +41,11 @@ public final class Compressor implements Descriptor {
     }
 
     @Override
+    public boolean sharesGain() {
+        return true;
+    }
+
+    @Override
     public boolean turnsDown() {
         return true;
     }

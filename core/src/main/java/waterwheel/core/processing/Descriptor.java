@@ -28,6 +28,14 @@ public interface Descriptor {
         return false;
     }
 
+    /**
+     * Whether all that it does is to multiply by gains that it finds from what it hears, so that given a key it can turn a
+     * part of a signal as the whole asks for: then parts add up to the whole.
+     */
+    default boolean sharesGain() {
+        return false;
+    }
+
     /** Whether it turns down by an amount that can be shown. */
     default boolean turnsDown() {
         return false;

@@ -36,6 +36,11 @@ public final class Gate implements Descriptor {
     }
 
     @Override
+    public boolean sharesGain() {
+        return true;
+    }
+
+    @Override
     public boolean turnsDown() {
         return true;
     }

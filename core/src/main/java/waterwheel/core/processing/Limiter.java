@@ -38,6 +38,11 @@ public final class Limiter implements Descriptor {
     }
 
     @Override
+    public boolean sharesGain() {
+        return true;
+    }
+
+    @Override
     public boolean turnsDown() {
         return true;
     }

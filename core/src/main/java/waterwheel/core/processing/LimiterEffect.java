@@ -20,6 +20,8 @@ final class LimiterEffect implements Effect {
     private final int rate;
     private final Glide drive;
     private final float[] driveRow;
+    /** A plane of what is listened to instead of the signal, driven. */
+    private final float[] keyed;
     /** A step of it is averaged over the look-ahead like any other change of the gain. */
     private float ceiling;
 
@@ -42,6 +44,7 @@ final class LimiterEffect implements Effect {
         int maxFrames = site.maxFrames();
         drive = new Glide(Decibels.toFactor(settings[DRIVE]));
         driveRow = new float[maxFrames];
+        keyed = new float[maxFrames];
         move(settings, 0);
         window = window(settings, rate);
         taps = TruePeakTaps.of(rate);
@@ -87,10 +90,14 @@ final class LimiterEffect implements Effect {
         drive.fill(driveRow, frames);
         for (int p = 0; p < delays.length; p++) {
             float[] plane = signal[p];
-            for (int i = 0; i < frames; i++) {
-                plane[i] *= driveRow[i];
+            multiply(plane, plane, driveRow, frames);
+            float[] heard = key == null ? null : key[p];
+            if (heard == null) {
+                System.arraycopy(plane, 0, history[p], TruePeakTaps.TAPS, frames);
+            } else {
+                multiply(heard, keyed, driveRow, frames);
+                System.arraycopy(keyed, 0, history[p], TruePeakTaps.TAPS, frames);
             }
-            System.arraycopy(plane, 0, history[p], TruePeakTaps.TAPS, frames);
             findPeaks(history[p], frames);
             System.arraycopy(history[p], frames, history[p], 0, TruePeakTaps.TAPS);
             delays[p].process(plane, delayed[p], frames);
@@ -104,6 +111,12 @@ final class LimiterEffect implements Effect {
             for (int i = 0; i < frames; i++) {
                 plane[i] = late[i] * gains[i];
             }
+        }
+    }
+
+    private static void multiply(float[] in, float[] out, float[] gains, int frames) {
+        for (int i = 0; i < frames; i++) {
+            out[i] = in[i] * gains[i];
         }
     }
 

@@ -46,6 +46,11 @@ public final class Multiband implements Descriptor {
     }
 
     @Override
+    public boolean sharesGain() {
+        return true;
+    }
+
+    @Override
     public boolean turnsDown() {
         return true;
     }

@@ -25,10 +25,16 @@ final class MultibandEffect implements Effect {
     private final CompressorEffect[] compressors = new CompressorEffect[Crossover.BANDS];
     private final double[] compressor = new double[Compressor.KIND.parameters().size()];
     private final float[][][] bands;
+    /** For what is listened to instead of the signal. */
+    private final Crossover keyCrossover;
+
+    private final float[][][] keyBands;
 
     MultibandEffect(double[] settings, Site site) {
         double low = settings[LOW_HZ];
         crossover = new Crossover(low, Math.max(low, settings[HIGH_HZ]), site.sampleRateHz());
+        keyCrossover = new Crossover(low, Math.max(low, settings[HIGH_HZ]), site.sampleRateHz());
+        keyBands = new float[Crossover.BANDS][site.planes()][site.maxFrames()];
         for (int b = 0; b < compressors.length; b++) {
             band(settings, b, compressor);
             compressors[b] = new CompressorEffect(compressor, site);
@@ -54,6 +60,7 @@ final class MultibandEffect implements Effect {
     @Override
     public void move(double[] values, int frames) {
         crossover.move(values[LOW_HZ], Math.max(values[LOW_HZ], values[HIGH_HZ]), frames);
+        keyCrossover.move(values[LOW_HZ], Math.max(values[LOW_HZ], values[HIGH_HZ]), frames);
         for (int b = 0; b < compressors.length; b++) {
             band(values, b, compressor);
             compressors[b].move(compressor, frames);
@@ -63,8 +70,11 @@ final class MultibandEffect implements Effect {
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
         crossover.divide(signal, bands, frames);
+        if (key != null) {
+            keyCrossover.divide(key, keyBands, frames);
+        }
         for (int b = 0; b < bands.length; b++) {
-            compressors[b].process(bands[b], null, frames);
+            compressors[b].process(bands[b], key == null ? null : keyBands[b], frames);
         }
         for (int p = 0; p < signal.length; p++) {
             float[] out = signal[p];
@@ -80,6 +90,7 @@ final class MultibandEffect implements Effect {
     @Override
     public void reset() {
         crossover.reset();
+        keyCrossover.reset();
         for (CompressorEffect compressor : compressors) {
             compressor.reset();
         }
@@ -89,6 +100,7 @@ final class MultibandEffect implements Effect {
     public void adopt(Effect other) {
         if (other instanceof MultibandEffect before) {
             crossover.adopt(before.crossover);
+            keyCrossover.adopt(before.keyCrossover);
             for (int b = 0; b < compressors.length; b++) {
                 compressors[b].adopt(before.compressors[b]);
             }

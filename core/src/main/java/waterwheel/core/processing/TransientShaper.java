@@ -41,6 +41,11 @@ public final class TransientShaper implements Descriptor {
         return true;
     }
 
+    @Override
+    public boolean sharesGain() {
+        return true;
+    }
+
     /** Over a sound that is at once there, lasts 200 ms, and then falls by 60 dB in 300 ms. */
     @Override
     public Picture picture(Processor settings, int sampleRateHz) {

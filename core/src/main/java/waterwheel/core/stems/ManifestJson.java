@@ -37,6 +37,7 @@ public final class ManifestJson {
         node.put("title", result.session().title());
         node.put("sampleRate", result.session().sampleRateHz());
         node.put("division", result.request().division().label());
+        node.put("treatment", result.request().treatment().label());
         node.put("frames", result.frames());
         node.put("encoding", result.request().format().label());
         node.put("dither", result.request().format().encoding().fixedPoint() ? "TPDF" : "none");

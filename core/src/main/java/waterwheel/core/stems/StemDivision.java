@@ -43,14 +43,14 @@ public enum StemDivision {
             tracks = Set.copyOf(tracks);
         }
 
-        StemShare share() {
-            return new StemShare(channel.id(), tracks);
+        StemShare share(Treatment treatment) {
+            return new StemShare(channel.id(), tracks, treatment.sharesGain());
         }
     }
 
     /** What each stem is of the session. */
-    public List<StemShare> shares(Session session) {
-        return of(session).stream().map(Group::share).toList();
+    public List<StemShare> shares(Session session, Treatment treatment) {
+        return of(session).stream().map(group -> group.share(treatment)).toList();
     }
 
     /** The stems of a session, in its order. */

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import waterwheel.core.captures.CaptureRun;
 import waterwheel.core.captures.HardwareSlot;
+import waterwheel.core.captures.StemShare;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -104,26 +105,31 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
      * @param tailSeconds how long after the song's end
      */
     public static Measured measure(
-            Session session, StemDivision division, double tailSeconds, SongMeasure song, Progress progress) {
+            Session session,
+            StemDivision division,
+            Treatment treatment,
+            double tailSeconds,
+            SongMeasure song,
+            Progress progress) {
         Map<ChannelId, LevelSeries> stems = new LinkedHashMap<>();
         Plan whole = lasting(PlanCompiler.compile(session), tailSeconds);
         LevelSeries mix = one(song, whole, whole.output(), progress.part(0, 0.5));
         List<StemDivision.Group> groups = division.of(session);
         for (int i = 0; i < groups.size(); i++) {
-            Plan plan = plan(session, groups.get(i), 0, tailSeconds, song.media());
+            Plan plan = plan(session, groups.get(i).share(treatment), 0, tailSeconds, song.media());
             stems.put(
                     groups.get(i).channel().id(),
                     one(song, plan, plan.monitor(), progress.part(0.5 + 0.5 * i / groups.size(), 1)));
         }
         int passes = HardwareSlot.of(session).isEmpty()
                 ? 0
-                : CaptureRun.passes(session, division.shares(session), song.media());
+                : CaptureRun.passes(session, division.shares(session, treatment), song.media());
         return new Measured(division, stems, mix, passes);
     }
 
     /** The plan of one stem; its signal is the monitor's, which for tracks of the mix is the mix. */
-    static Plan plan(Session session, StemDivision.Group group, double gainDb, double tailSeconds, Media media) {
-        return lasting(group.share().plan(session, media, gainDb), tailSeconds);
+    static Plan plan(Session session, StemShare share, double gainDb, double tailSeconds, Media media) {
+        return lasting(share.plan(session, media, gainDb), tailSeconds);
     }
 
     /** A plan that goes on after the song's end. */

@@ -29,6 +29,7 @@ import waterwheel.core.work.Team;
  * @param residualPeakDbfs largest sample of the sum of the stems minus the mix; negative infinity where they are equal
  * @param resolutionDbfs what that may be at most, from the rounding and dither of every file
  * @param processedTogether buses that treat several stems as one, so that the stems cannot add up to the mix exactly
+ * @param remedy a sentence that says what would make them add up; empty where they do
  */
 public record StemProof(
         Map<String, Figures> files,
@@ -37,7 +38,8 @@ public record StemProof(
         long nonFiniteSamples,
         double residualPeakDbfs,
         double resolutionDbfs,
-        List<String> processedTogether) {
+        List<String> processedTogether,
+        String remedy) {
     private static final int BLOCK = 1 << 13;
     /** Half a step of rounding and one step of dither. */
     private static final double STEPS_PER_FILE = 1.5;
@@ -82,7 +84,7 @@ public record StemProof(
                         : "The stems add up to the mix but for " + level + ", because "
                                 + String.join(" and ", processedTogether)
                                 + (processedTogether.size() == 1 ? " treats" : " treat")
-                                + " several of them as one.";
+                                + " several of them as one. " + remedy;
         return samplesAtLimit == 0
                 ? sum + " No sample is at the limit."
                 : sum + " " + samplesAtLimit + " samples are at the limit: the render is too hot for its format."
@@ -94,6 +96,7 @@ public record StemProof(
             List<StemResult.Written> written,
             SampleEncoding encoding,
             List<String> processedTogether,
+            String remedy,
             Team team,
             Progress progress)
             throws AudioFileException {
@@ -102,7 +105,7 @@ public record StemProof(
             for (StemResult.Written file : written) {
                 open.add(AudioFiles.open(folder.resolve(file.path())));
             }
-            return compare(open, written, encoding, processedTogether, team, progress);
+            return compare(open, written, encoding, processedTogether, remedy, team, progress);
         } finally {
             open.forEach(AudioFile::close);
         }
@@ -113,6 +116,7 @@ public record StemProof(
             List<StemResult.Written> written,
             SampleEncoding encoding,
             List<String> processedTogether,
+            String remedy,
             Team team,
             Progress progress) {
         int count = open.size();
@@ -165,7 +169,8 @@ public record StemProof(
                         .sum(),
                 Decibels.ofFactor(residual),
                 Decibels.ofFactor(resolution),
-                processedTogether);
+                processedTogether,
+                remedy);
     }
 
     private static double residual(float[][][] blocks, List<StemResult.Written> written, int frames) {

@@ -30,6 +30,7 @@ import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.processing.Descriptor;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
@@ -53,6 +54,8 @@ public final class StemRender {
     public static final String REPORT = "stems.html";
 
     private static final String CUES = "cues";
+    /** What is kept of the whole for the stems takes at most this part of what the heap may. */
+    private static final int KEPT_SHARE = 4;
     /** Where 32-bit floats end: 2 to the 128th. */
     private static final double MOST_FLOAT_DBFS = 770;
 
@@ -83,7 +86,12 @@ public final class StemRender {
             StemForecast forecast = StemForecast.of(
                     session,
                     StemForecast.measure(
-                            session, request.division(), request.tailSeconds(), song, progress.part(0, 0.2)),
+                            session,
+                            request.division(),
+                            request.treatment(),
+                            request.tailSeconds(),
+                            song,
+                            progress.part(0, 0.2)),
                     request.policy());
             if (forecast.written().stream().noneMatch(StemForecast.Stem::inMix)) {
                 throw new RenderException(
@@ -176,7 +184,7 @@ public final class StemRender {
             return;
         }
         Captures.refuseOpen(session, PlanCompiler.compile(session), media, "The mix");
-        for (StemShare share : request.division().shares(session)) {
+        for (StemShare share : request.division().shares(session, request.treatment())) {
             Captures.refuseOpen(session, share, media);
         }
     }
@@ -189,11 +197,13 @@ public final class StemRender {
             Files.createDirectories(aside);
             List<StemResult.Written> written =
                     writeAll(session, request, forecast, aside, media, team, progress.part(0, 0.7));
+            List<String> together = processedTogether(session, request.division(), request.treatment());
             StemProof proof = StemProof.of(
                     aside,
                     written,
                     request.format().encoding(),
-                    processedTogether(session, request.division()),
+                    together,
+                    remedy(session, request, together),
                     team,
                     progress.part(0.7, 1));
             RenderedSet set = new RenderedSet(
@@ -225,9 +235,7 @@ public final class StemRender {
             Progress progress)
             throws WaterwheelException, IOException {
         List<StemForecast.Stem> stems = written(forecast, request);
-        Map<ChannelId, StemDivision.Group> groups = request.division().of(session).stream()
-                .collect(Collectors.toMap(group -> group.channel().id(), group -> group));
-        double share = 1.0 / (stems.size() + 1);
+        double share = 1.0 / (stems.size() + 2);
         Plan mixPlan = StemForecast.lasting(PlanCompiler.compile(session, forecast.gainDb()), request.tailSeconds());
         List<StemResult.Written> written = new ArrayList<>();
         String mix = StemResult.MIX + request.format().ending();
@@ -243,8 +251,40 @@ public final class StemRender {
                         about(session, "mix"),
                         progress.part(0, share))));
         Files.createDirectories(aside.resolve(CUES));
+        try (SharedGains gains = gains(session, request, media, team, progress.part(share, 2 * share))) {
+            written.addAll(
+                    stems(session, request, forecast, stems, gains, aside, media, team, progress.part(2 * share, 1)));
+        }
+        return written;
+    }
+
+    private static SharedGains gains(Session session, StemRequest request, Media media, Team team, Progress progress) {
+        return request.treatment().sharesGain()
+                ? SharedGains.of(
+                        session,
+                        request.tailSeconds(),
+                        media,
+                        team,
+                        Runtime.getRuntime().maxMemory() / KEPT_SHARE,
+                        progress)
+                : SharedGains.none(media);
+    }
+
+    private static List<StemResult.Written> stems(
+            Session session,
+            StemRequest request,
+            StemForecast forecast,
+            List<StemForecast.Stem> stems,
+            SharedGains gains,
+            Path aside,
+            Media media,
+            Team team,
+            Progress progress)
+            throws AudioFileException {
+        Map<ChannelId, StemDivision.Group> groups = request.division().of(session).stream()
+                .collect(Collectors.toMap(group -> group.channel().id(), group -> group));
         // A stem has too little to do for several threads, so each thread renders stems of its own.
-        JointProgress joint = new JointProgress(progress.part(share, 1), stems.size());
+        JointProgress joint = new JointProgress(progress, stems.size());
         StemResult.Written[] done = new StemResult.Written[stems.size()];
         AtomicReference<@Nullable AudioFileException> failure = new AtomicReference<>();
         team.run(stems.size(), i -> {
@@ -255,6 +295,7 @@ public final class StemRender {
                         forecast.gainDb(),
                         stems.get(i),
                         Objects.requireNonNull(groups.get(stems.get(i).channel())),
+                        gains,
                         aside,
                         media,
                         joint.part(i));
@@ -266,8 +307,7 @@ public final class StemRender {
         if (thrown != null) {
             throw thrown;
         }
-        written.addAll(List.of(done));
-        return written;
+        return List.of(done);
     }
 
     private static StemResult.Written writeStem(
@@ -276,11 +316,13 @@ public final class StemRender {
             double gainDb,
             StemForecast.Stem stem,
             StemDivision.Group group,
+            SharedGains gains,
             Path aside,
             Media media,
             Progress progress)
             throws AudioFileException {
-        Plan plan = StemForecast.plan(session, group, gainDb, request.tailSeconds(), media);
+        Plan plan = gains.in(
+                StemForecast.plan(session, group.share(request.treatment()), gainDb, request.tailSeconds(), media));
         String path = path(stem, request);
         long held = SignalWriter.write(
                 plan,
@@ -296,7 +338,7 @@ public final class StemRender {
     }
 
     /** Buses whose inserts answer to what several stems are made of, so that a stem alone is treated otherwise. */
-    private static List<String> processedTogether(Session session, StemDivision division) {
+    private static List<String> processedTogether(Session session, StemDivision division, Treatment treatment) {
         List<StemDivision.Group> groups = division.of(session);
         Wiring wiring = Wiring.mixed(session);
         Set<Send.Target> keys = session.channels().stream()
@@ -306,7 +348,7 @@ public final class StemRender {
                 .collect(Collectors.toSet());
         return session.buses().stream()
                 .filter(bus -> bus.strip().activeInserts().stream()
-                        .anyMatch(i -> Processors.of(i.processor().kind()).answersToLevel()
+                        .anyMatch(i -> answersToPart(Processors.of(i.processor().kind()), treatment)
                                 && !keys.contains(new Send.ToKey(bus.id(), i.id()))))
                 .filter(bus -> {
                     Set<ChannelId> before = wiring.upstream(List.of(bus.id()));
@@ -317,6 +359,21 @@ public final class StemRender {
                 })
                 .map(Bus::name)
                 .toList();
+    }
+
+    private static String remedy(Session session, StemRequest request, List<String> together) {
+        if (together.isEmpty()) {
+            return "";
+        }
+        boolean shared =
+                processedTogether(session, request.division(), Treatment.AS_MIX).isEmpty();
+        return shared
+                ? "Have buses treat each stem as the mix, and they add up."
+                : "What bends the sound itself cannot be shared out: bypass it there, and they add up.";
+    }
+
+    private static boolean answersToPart(Descriptor processor, Treatment treatment) {
+        return processor.answersToLevel() && !(treatment.sharesGain() && processor.sharesGain());
     }
 
     /** Every file of a render begins at the session's time 0. */

@@ -9,6 +9,7 @@ import waterwheel.core.units.Ranges;
  *
  * @param folder where the files go; made if it is not there
  * @param division what each stem is made of
+ * @param treatment what buses do with each stem
  * @param tailSeconds how long the files go on after the song's end, so that reverbs die away; 0 to 60
  * @param cues whether clicks and cues are written too, in a folder of their own
  * @param overwrite whether files that were not rendered by Waterwheel may be replaced
@@ -19,6 +20,7 @@ public record StemRequest(
         RenderFormat format,
         LevelPolicy policy,
         StemDivision division,
+        Treatment treatment,
         double tailSeconds,
         boolean cues,
         boolean overwrite,
@@ -31,7 +33,7 @@ public record StemRequest(
 
     /** A stem of each track, until the song's end. */
     public StemRequest(Path folder, RenderFormat format, LevelPolicy policy, boolean cues) {
-        this(folder, format, policy, StemDivision.TRACKS, 0, cues, false, false);
+        this(folder, format, policy, StemDivision.TRACKS, Treatment.AS_MIX, 0, cues, false, false);
     }
 
     /** A render that replaces its own files alone. */
@@ -42,14 +44,18 @@ public record StemRequest(
             StemDivision division,
             double tailSeconds,
             boolean cues) {
-        this(folder, format, policy, division, tailSeconds, cues, false, false);
+        this(folder, format, policy, division, Treatment.AS_MIX, tailSeconds, cues, false, false);
     }
 
     public StemRequest withOverwrite(boolean value) {
-        return new StemRequest(folder, format, policy, division, tailSeconds, cues, value, incomplete);
+        return new StemRequest(folder, format, policy, division, treatment, tailSeconds, cues, value, incomplete);
     }
 
     public StemRequest withIncomplete(boolean value) {
-        return new StemRequest(folder, format, policy, division, tailSeconds, cues, overwrite, value);
+        return new StemRequest(folder, format, policy, division, treatment, tailSeconds, cues, overwrite, value);
+    }
+
+    public StemRequest withTreatment(Treatment value) {
+        return new StemRequest(folder, format, policy, division, value, tailSeconds, cues, overwrite, incomplete);
     }
 }

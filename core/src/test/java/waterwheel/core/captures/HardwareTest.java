@@ -44,6 +44,7 @@ import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
+import waterwheel.core.stems.Treatment;
 import waterwheel.core.testing.Renders;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
@@ -287,7 +288,7 @@ class HardwareTest {
                 .withMessageContaining("bus (not captured)")
                 .withMessageContaining("Capture the stems first");
         assertThat(folder.resolve("tracks")).doesNotExist();
-        List<StemShare> shares = StemDivision.TRACKS.shares(bus);
+        List<StemShare> shares = StemDivision.TRACKS.shares(bus, Treatment.AS_MIX);
         assertThat(passes(bus, shares)).isEqualTo(2);
         Session whole = new CaptureRun(folder, port(bus), BLOCK).runStems(bus, shares, captured -> {}, Progress.NONE);
         assertThat(passes(whole, shares)).isZero();
@@ -316,7 +317,7 @@ class HardwareTest {
     @Test
     void loops_behind_each_other_are_captured_for_stems_too() throws Exception {
         Session chained = captured(timed(on(on(session(), "one", slot(3)), "bus", slot(5))));
-        List<StemShare> shares = StemDivision.TRACKS.shares(chained);
+        List<StemShare> shares = StemDivision.TRACKS.shares(chained, Treatment.AS_MIX);
         assertThat(passes(chained, shares)).isEqualTo(2);
         Session whole =
                 new CaptureRun(folder, port(chained), BLOCK).runStems(chained, shares, captured -> {}, Progress.NONE);

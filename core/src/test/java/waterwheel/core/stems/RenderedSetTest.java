@@ -169,7 +169,7 @@ class RenderedSetTest {
                 folder.resolve("song"),
                 song -> StemForecast.of(
                         session,
-                        StemForecast.measure(session, StemDivision.TRACKS, 0, song, Progress.NONE),
+                        StemForecast.measure(session, StemDivision.TRACKS, Treatment.AS_MIX, 0, song, Progress.NONE),
                         new LevelPolicy.AsMixed()));
     }
 
@@ -186,12 +186,12 @@ class RenderedSetTest {
         StemProof good = render(session, Progress.NONE).proof();
         assertThat(good.holds()).isTrue();
         StemProof bad = new StemProof(
-                good.files(), true, 0, 3, Double.NEGATIVE_INFINITY, good.resolutionDbfs(), List.of("Drums"));
+                good.files(), true, 0, 3, Double.NEGATIVE_INFINITY, good.resolutionDbfs(), List.of("Drums"), "");
         assertThat(bad.holds()).isFalse();
         assertThat(bad.nulls()).isFalse();
         assertThat(bad.inWords()).startsWith("3 samples are no numbers");
         StemProof endless = new StemProof(
-                good.files(), true, 0, 0, Double.POSITIVE_INFINITY, good.resolutionDbfs(), List.of("Drums"));
+                good.files(), true, 0, 0, Double.POSITIVE_INFINITY, good.resolutionDbfs(), List.of("Drums"), "");
         assertThat(endless.holds()).isFalse();
         assertThat(good.residualPeakDbfs()).isLessThan(-100);
         assertThat(good.resolutionDbfs()).isCloseTo(-118, within(12.0));

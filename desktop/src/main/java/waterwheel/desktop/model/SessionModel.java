@@ -50,6 +50,7 @@ import waterwheel.core.staging.RoomProposals;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
+import waterwheel.core.stems.Treatment;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.SessionLock;
 
@@ -517,9 +518,12 @@ public final class SessionModel implements AutoCloseable {
     }
 
     /** Asks what every stem of the session as it is now will measure; the answer comes on another thread. */
-    public CompletableFuture<StemForecast.Measured> measureStems(StemDivision division, double tailSeconds) {
+    public CompletableFuture<StemForecast.Measured> measureStems(
+            StemDivision division, Treatment treatment, double tailSeconds) {
         Session asked = session();
-        return watch.ask(asked, (song, progress) -> StemForecast.measure(asked, division, tailSeconds, song, progress));
+        return watch.ask(
+                asked,
+                (song, progress) -> StemForecast.measure(asked, division, treatment, tailSeconds, song, progress));
     }
 
     /** Keeps what listens to this session; it ends when the session is closed. */

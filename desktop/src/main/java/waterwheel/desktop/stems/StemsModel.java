@@ -25,6 +25,7 @@ import waterwheel.core.stems.StemForecast;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
+import waterwheel.core.stems.Treatment;
 import waterwheel.core.work.Progress;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.KeptCaptures;
@@ -42,6 +43,7 @@ final class StemsModel {
     private final ObjectProperty<RenderFormat> format = new SimpleObjectProperty<>(RenderFormat.WAV_24);
     private final ObjectProperty<Path> folder;
     private final ObjectProperty<StemDivision> division = new SimpleObjectProperty<>(StemDivision.TRACKS);
+    private final ObjectProperty<Treatment> treatment = new SimpleObjectProperty<>(Treatment.AS_MIX);
     /** Seconds after the song's end. */
     private final ObjectProperty<Double> tail = new SimpleObjectProperty<>(0.0);
 
@@ -70,6 +72,7 @@ final class StemsModel {
         }));
         policy.subscribe(value -> forecastAgain());
         division.subscribe((before, after) -> measureAnew());
+        treatment.subscribe((before, after) -> measureAnew());
         tail.subscribe((before, after) -> measureAnew());
     }
 
@@ -93,11 +96,13 @@ final class StemsModel {
         }
         measuredFor = now;
         StemDivision askedDivision = division.get();
+        Treatment askedTreatment = treatment.get();
         double askedTail = tail.get();
-        CompletableFuture<StemForecast.Measured> asked = session.measureStems(askedDivision, askedTail);
+        CompletableFuture<StemForecast.Measured> asked = session.measureStems(askedDivision, askedTreatment, askedTail);
         // Every outcome is dealt with in take, so that nothing is left for a waiter to find.
         var unused = asked.whenComplete((answer, failure) -> Platform.runLater(() -> {
-            if (askedDivision == division.get() && askedTail == tail.get()) {
+            boolean same = askedDivision == division.get() && askedTreatment == treatment.get();
+            if (same && askedTail == tail.get()) {
                 take(now, answer, failure);
             }
         }));
@@ -144,6 +149,10 @@ final class StemsModel {
         return division;
     }
 
+    ObjectProperty<Treatment> treatmentProperty() {
+        return treatment;
+    }
+
     ObjectProperty<Double> tailProperty() {
         return tail;
     }
@@ -173,7 +182,7 @@ final class StemsModel {
     /** Captures what loops on buses bring back of each stem by itself. */
     void captureStems() {
         Session asked = session.session();
-        List<StemShare> shares = division.get().shares(asked);
+        List<StemShare> shares = division.get().shares(asked, treatment.get());
         session.transport().stop();
         work.start(
                 "Capturing stems",
@@ -195,8 +204,9 @@ final class StemsModel {
         if (rendering()) {
             return;
         }
-        StemRequest request =
-                new StemRequest(folder.get(), format.get(), policy.get(), division.get(), tail.get(), cues.get());
+        StemRequest request = new StemRequest(
+                        folder.get(), format.get(), policy.get(), division.get(), tail.get(), cues.get())
+                .withTreatment(treatment.get());
         StemForecast known = forecast.get();
         List<Path> foreign = known == null ? List.of() : RenderPlace.foreign(StemRender.targets(known, request));
         if (foreign.isEmpty()) {

@@ -27,6 +27,7 @@ import waterwheel.core.stems.StemProof;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
+import waterwheel.core.stems.Treatment;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.LevelBar;
@@ -92,6 +93,7 @@ public final class StemsView extends VBox {
         HBox line = new HBox(
                 12,
                 named("A stem of", division()),
+                named("Buses treat it", treatment()),
                 named("Format", format),
                 new PolicyChoice(model.policyProperty()),
                 gain);
@@ -120,6 +122,18 @@ public final class StemsView extends VBox {
         division.setValue(model.divisionProperty().get());
         division.valueProperty().subscribe(value -> model.divisionProperty().set(value));
         return division;
+    }
+
+    private ChoiceBox<Treatment> treatment() {
+        ChoiceBox<Treatment> treatment = new SmallChoice<>(
+                List.of(Treatment.values()),
+                t -> t == Treatment.AS_MIX ? "as the mix" : "by itself",
+                "What compressors and the like on buses do with a stem",
+                "As the mix: they turn each stem by the gain that the whole asks for, so that the stems add up to the"
+                        + " mix. By itself: they answer to each stem as if nothing else were there");
+        treatment.setValue(model.treatmentProperty().get());
+        treatment.valueProperty().subscribe(value -> model.treatmentProperty().set(value));
+        return treatment;
     }
 
     private ValueField tail() {
