@@ -25,6 +25,7 @@ import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.StemDivision;
+import waterwheel.core.stems.StemSettings;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.SessionLock;
 
@@ -58,7 +59,13 @@ final class CaptureCommand implements Callable<Integer> {
             SessionFolder.Loaded read = SessionFolder.load(options.folder());
             Session session = read.session();
             if (stems != null) {
-                return captureStems(lock, read, stems.shares(session, treat.treatment));
+                return captureStems(
+                        lock,
+                        read,
+                        StemSettings.USUAL
+                                .withDivision(stems)
+                                .withTreatment(treat.treatment)
+                                .shares(session));
             }
             Set<HardwareSlot> wanting = new LinkedHashSet<>();
             if (!names.isEmpty()) {

@@ -9,7 +9,6 @@ import picocli.CommandLine.Option;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.StemRender;
-import waterwheel.core.stems.StemResult;
 
 @Command(name = "mix", description = "Renders the mix alone.")
 final class MixCommand implements Callable<Integer> {
@@ -35,7 +34,7 @@ final class MixCommand implements Callable<Integer> {
     public Integer call() throws Exception {
         Session session = options.session();
         options.tellOfChanged(session);
-        StemResult.Written mix = Console.withProgress(
+        long limited = Console.withProgress(
                 "Rendering",
                 progress -> StemRender.mix(
                         session,
@@ -52,15 +51,15 @@ final class MixCommand implements Callable<Integer> {
             node.put("frames", StemRender.frames(session, tail.seconds));
             node.put("sampleRate", session.sampleRateHz());
             node.put("encoding", format.format.label());
-            node.put("limitedSamples", mix.limitedSamples());
+            node.put("limitedSamples", limited);
             Console.out().print(Json.pretty(node));
         } else {
             Console.say("Rendered " + out + ".");
         }
-        if (mix.limitedSamples() > 0) {
-            Console.tell(mix.limitedSamples() + " samples of " + out.getFileName()
+        if (limited > 0) {
+            Console.tell(limited + " samples of " + out.getFileName()
                     + " were cut off at full scale. Lower the main bus's trim, or render to 32-bit float.");
         }
-        return mix.limitedSamples() > 0 ? 1 : 0;
+        return limited > 0 ? 1 : 0;
     }
 }

@@ -5,7 +5,7 @@ import picocli.CommandLine.TypeConversionException;
 import waterwheel.core.staging.HoldLevel;
 import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.stems.LevelPolicy;
-import waterwheel.core.stems.StemRequest;
+import waterwheel.core.stems.StemSettings;
 
 /**
  * Reads a decimal number within a range. Each option that takes a number has a kind of its own here, so that none takes
@@ -45,7 +45,7 @@ abstract class NumberIn implements ITypeConverter<Double> {
     /** How long files go on after the song's end. */
     static final class Tail extends NumberIn {
         Tail() {
-            super(0, StemRequest.MOST_TAIL_SECONDS, "seconds");
+            super(0, StemSettings.MOST_TAIL_SECONDS, "seconds");
         }
     }
 

@@ -18,6 +18,8 @@ import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
+import waterwheel.core.stems.StemSettings;
+import waterwheel.core.stems.StemTap;
 import waterwheel.core.units.LevelText;
 
 @Command(name = "stems", description = "Renders stems and mix with the proof that they add up.")
@@ -37,6 +39,14 @@ final class StemsCommand implements Callable<Integer> {
             description = "tracks: a stem of each; buses: one of each bus that feeds the main bus. Usual: tracks.",
             converter = Division.class)
     private StemDivision division = StemDivision.TRACKS;
+
+    @Option(
+            names = "--tap",
+            paramLabel = "after-main|before-main",
+            description = "Where stems and mix are taken: behind the main bus's processing and fader, or at its input."
+                    + " Usual: after-main.",
+            converter = Tap.class)
+    private StemTap tap = StemTap.AFTER_MAIN;
 
     @Mixin
     private TreatmentOption treat = new TreatmentOption();
@@ -61,6 +71,18 @@ final class StemsCommand implements Callable<Integer> {
                     .filter(division -> division.label().equals(word))
                     .findFirst()
                     .orElseThrow(() -> new TypeConversionException("'" + word + "' is neither tracks nor buses."));
+        }
+    }
+
+    /** Understands the words of the taps. */
+    static final class Tap implements ITypeConverter<StemTap> {
+        @Override
+        public StemTap convert(String word) {
+            return Arrays.stream(StemTap.values())
+                    .filter(tap -> tap.label().equals(word))
+                    .findFirst()
+                    .orElseThrow(
+                            () -> new TypeConversionException("'" + word + "' is neither after-main nor before-main."));
         }
     }
 
@@ -106,8 +128,8 @@ final class StemsCommand implements Callable<Integer> {
         Session session = options.session();
         options.tellOfChanged(session);
         LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
-        StemRequest request = new StemRequest(out, format.format, policy, division, tail.seconds, !noCues)
-                .withTreatment(treat.treatment)
+        StemRequest request = new StemRequest(out, format.format, policy, !noCues)
+                .with(new StemSettings(division, treat.treatment, tap, tail.seconds))
                 .withOverwrite(overwrite.overwrite)
                 .withIncomplete(incomplete.incomplete);
         StemResult result = Console.withProgress(
@@ -117,7 +139,8 @@ final class StemsCommand implements Callable<Integer> {
         } else {
             Console.say("Rendered " + result.files().size() + " files to " + out + ", "
                     + policy.inWords() + ", gain "
-                    + LevelText.change(result.forecast().gainDb()) + ".");
+                    + LevelText.change(result.forecast().gainDb()) + "."
+                    + (result.upToDate() == 0 ? "" : " " + result.upToDate() + " of them were up to date."));
             Console.say(result.proof().inWords());
             if (!result.swept().isEmpty()) {
                 Console.say("Removed what the session has no more: " + String.join(", ", result.swept()) + ".");

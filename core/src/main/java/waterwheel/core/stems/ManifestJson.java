@@ -36,8 +36,9 @@ public final class ManifestJson {
         }
         node.put("title", result.session().title());
         node.put("sampleRate", result.session().sampleRateHz());
-        node.put("division", result.request().division().label());
-        node.put("treatment", result.request().treatment().label());
+        node.put("division", result.request().settings().division().label());
+        node.put("treatment", result.request().settings().treatment().label());
+        node.put("tap", result.request().settings().tap().label());
         node.put("frames", result.frames());
         node.put("encoding", result.request().format().label());
         node.put("dither", result.request().format().encoding().fixedPoint() ? "TPDF" : "none");
@@ -52,6 +53,9 @@ public final class ManifestJson {
             file.put("inMix", written.role() != StemResult.Role.CUE);
             Optional.ofNullable(proof.files().get(written.path())).ifPresent(f -> addFigures(file, f));
             file.put("limitedSamples", written.limitedSamples());
+            file.put("key", written.key());
+            file.put("sha256", written.checksum());
+            file.put("upToDate", written.upToDate());
         }
         ArrayNode leftOut = node.putArray("leftOut");
         result.forecast().stems().stream()

@@ -1,6 +1,7 @@
 package waterwheel.core.stems;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.MissingNode;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -25,6 +26,9 @@ import waterwheel.core.units.LevelText;
  * replaced where it bears Waterwheel's own mark, any other only where that was asked for.
  */
 public final class RenderPlace {
+    /** What a manifest vouches for, itself among it. */
+    private static final Set<String> BESIDE = Set.of(StemRender.MANIFEST, StemRender.REPORT, StemRender.CHECKSUMS);
+
     private static final int MOST_MANIFEST_BYTES = 16 << 20;
     /** Free space that is left to others. */
     private static final long SPARE_BYTES = 16 << 20;
@@ -53,13 +57,13 @@ public final class RenderPlace {
     }
 
     /**
-     * A manifest says of itself what it is, and vouches for the report beside it, and for the FLAC files that it lists:
+     * A manifest says of itself what it is, and vouches for what is to be read beside it, and for the FLAC files that it lists:
      * those of earlier versions bear no mark of their own.
      */
     private static boolean isOwn(Path file) {
         Path folder = file.toAbsolutePath().getParent();
         String name = String.valueOf(file.getFileName());
-        if (folder != null && (name.equals(StemRender.MANIFEST) || name.equals(StemRender.REPORT))) {
+        if (folder != null && BESIDE.contains(name)) {
             return !listed(folder).isEmpty();
         }
         return RenderMark.isOn(file)
@@ -70,25 +74,33 @@ public final class RenderPlace {
 
     /** The files that the manifest in a folder lists, relative to it; none where there is no manifest of ours. */
     static List<String> listed(Path folder) {
-        Path manifest = folder.resolve(StemRender.MANIFEST);
+        List<String> paths = new ArrayList<>();
         try {
-            if (!Files.isRegularFile(manifest) || Files.size(manifest) > MOST_MANIFEST_BYTES) {
-                return List.of();
-            }
-            JsonNode node = Json.parse(Files.readString(manifest, StandardCharsets.UTF_8));
-            if (!node.path("format").asText().equals(ManifestJson.FORMAT)) {
-                return List.of();
-            }
-            List<String> paths = new ArrayList<>();
-            for (JsonNode one : node.path("files")) {
+            for (JsonNode one : manifest(folder).path("files")) {
                 Path path = folder.resolve(one.path("path").asText()).normalize();
                 if (path.startsWith(folder.normalize())) {
                     paths.add(one.path("path").asText());
                 }
             }
             return paths;
-        } catch (IOException | IllegalArgumentException e) {
+        } catch (IllegalArgumentException e) {
             return List.of();
+        }
+    }
+
+    /** The manifest in a folder; without anything in it where there is none of ours. */
+    static JsonNode manifest(Path folder) {
+        Path manifest = folder.resolve(StemRender.MANIFEST);
+        try {
+            if (Files.isRegularFile(manifest) && Files.size(manifest) <= MOST_MANIFEST_BYTES) {
+                JsonNode node = Json.parse(Files.readString(manifest, StandardCharsets.UTF_8));
+                if (node.path("format").asText().equals(ManifestJson.FORMAT)) {
+                    return node;
+                }
+            }
+            return MissingNode.getInstance();
+        } catch (IOException | IllegalArgumentException e) {
+            return MissingNode.getInstance();
         }
     }
 

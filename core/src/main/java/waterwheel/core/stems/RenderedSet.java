@@ -62,11 +62,11 @@ final class RenderedSet {
      * Gives all files their names.
      *
      * @param unfinished the manifest until then
-     * @param report the readable report
+     * @param readable by name, what is to be read beside them
      * @param manifest the manifest from then on
      * @throws IOException if the disk refuses; what was there is there again
      */
-    void place(String unfinished, String report, String manifest) throws IOException {
+    void place(String unfinished, Map<String, String> readable, String manifest) throws IOException {
         Path before = Files.createDirectories(aside.resolve("before"));
         Map<Path, @Nullable Path> placed = new LinkedHashMap<>();
         List<String> swept = swept();
@@ -78,7 +78,9 @@ final class RenderedSet {
             for (String path : swept) {
                 replace(before, placed, path, null);
             }
-            replace(before, placed, StemRender.REPORT, written(StemRender.REPORT, report));
+            for (Map.Entry<String, String> text : readable.entrySet()) {
+                replace(before, placed, text.getKey(), written(text.getKey(), text.getValue()));
+            }
             move(written(StemRender.MANIFEST, manifest), folder.resolve(StemRender.MANIFEST));
         } catch (IOException | RuntimeException e) {
             // What could not be put back is told beside the reason, not instead of it.

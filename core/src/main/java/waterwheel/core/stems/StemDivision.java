@@ -48,11 +48,6 @@ public enum StemDivision {
         }
     }
 
-    /** What each stem is of the session. */
-    public List<StemShare> shares(Session session, Treatment treatment) {
-        return of(session).stream().map(group -> group.share(treatment)).toList();
-    }
-
     /** The stems of a session, in its order. */
     List<Group> of(Session session) {
         Map<ChannelId, List<ChannelId>> tracks = new LinkedHashMap<>();

@@ -102,29 +102,25 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
     /**
      * Measures every stem and the mix through the engine; most follow by gains from the tracks' own levels.
      *
-     * @param tailSeconds how long after the song's end
+     * @param whole the session
      */
-    public static Measured measure(
-            Session session,
-            StemDivision division,
-            Treatment treatment,
-            double tailSeconds,
-            SongMeasure song,
-            Progress progress) {
+    public static Measured measure(Session whole, StemSettings settings, SongMeasure song, Progress progress) {
+        Session session = settings.tap().of(whole);
+        double tailSeconds = settings.tailSeconds();
         Map<ChannelId, LevelSeries> stems = new LinkedHashMap<>();
-        Plan whole = lasting(PlanCompiler.compile(session), tailSeconds);
-        LevelSeries mix = one(song, whole, whole.output(), progress.part(0, 0.5));
-        List<StemDivision.Group> groups = division.of(session);
+        Plan mixed = lasting(PlanCompiler.compile(session), tailSeconds);
+        LevelSeries mix = one(song, mixed, mixed.output(), progress.part(0, 0.5));
+        List<StemDivision.Group> groups = settings.division().of(session);
         for (int i = 0; i < groups.size(); i++) {
-            Plan plan = plan(session, groups.get(i).share(treatment), 0, tailSeconds, song.media());
+            Plan plan = plan(session, groups.get(i).share(settings.treatment()), 0, tailSeconds, song.media());
             stems.put(
                     groups.get(i).channel().id(),
                     one(song, plan, plan.monitor(), progress.part(0.5 + 0.5 * i / groups.size(), 1)));
         }
         int passes = HardwareSlot.of(session).isEmpty()
                 ? 0
-                : CaptureRun.passes(session, division.shares(session, treatment), song.media());
-        return new Measured(division, stems, mix, passes);
+                : CaptureRun.passes(session, settings.shares(session), song.media());
+        return new Measured(settings.division(), stems, mix, passes);
     }
 
     /** The plan of one stem; its signal is the monitor's, which for tracks of the mix is the mix. */

@@ -9,9 +9,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Collectors;
-import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.BroadcastInfo;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.RenderMark;
@@ -40,7 +38,6 @@ import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.LevelText;
-import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
@@ -53,9 +50,9 @@ public final class StemRender {
     /** Name of the readable report beside the files. */
     public static final String REPORT = "stems.html";
 
-    private static final String CUES = "cues";
-    /** What is kept of the whole for the stems takes at most this part of what the heap may. */
-    private static final int KEPT_SHARE = 4;
+    /** Name of the list of checksums beside the files. */
+    public static final String CHECKSUMS = "stems.sha256";
+
     /** Where 32-bit floats end: 2 to the 128th. */
     private static final double MOST_FLOAT_DBFS = 770;
 
@@ -67,15 +64,17 @@ public final class StemRender {
     /**
      * Renders a session's stems and its mix.
      *
+     * @param whole the session
      * @param sessionFolder from which relative paths of sources start
      * @return what was written, with the proof
      * @throws WaterwheelException if a source is missing, or the folder cannot be written or may not be rendered to;
      *     whatever lay in it is as it was
      * @throws CancellationException if the progress says stop; likewise
      */
-    public static StemResult render(Session session, Path sessionFolder, StemRequest request, Progress progress)
+    public static StemResult render(Session whole, Path sessionFolder, StemRequest request, Progress progress)
             throws WaterwheelException {
-        RenderPlace place = new RenderPlace(session, sessionFolder);
+        Session session = request.settings().tap().of(whole);
+        RenderPlace place = new RenderPlace(whole, sessionFolder);
         place.checkFolder(request.folder());
         Leftovers.sweep(request.folder());
         try (Media media = Media.open(session, sessionFolder);
@@ -85,13 +84,7 @@ public final class StemRender {
             refuseOpen(session, request, media);
             StemForecast forecast = StemForecast.of(
                     session,
-                    StemForecast.measure(
-                            session,
-                            request.division(),
-                            request.treatment(),
-                            request.tailSeconds(),
-                            song,
-                            progress.part(0, 0.2)),
+                    StemForecast.measure(session, request.settings(), song, progress.part(0, 0.2)),
                     request.policy());
             if (forecast.written().stream().noneMatch(StemForecast.Stem::inMix)) {
                 throw new RenderException(
@@ -102,8 +95,8 @@ public final class StemRender {
             place.checkFiles(targets(forecast, request), request.overwrite());
             RenderPlace.checkSpace(
                     request.folder(),
-                    bytes(session, request.tailSeconds(), request.format())
-                            * (written(forecast, request).size() + 1));
+                    bytes(session, request.settings().tailSeconds(), request.format())
+                            * (StemFiles.written(forecast, request).size() + 1));
             return intoAside(session, request, forecast, media, team, progress.part(0.2, 1));
         }
     }
@@ -112,22 +105,12 @@ public final class StemRender {
     public static List<Path> targets(StemForecast forecast, StemRequest request) {
         List<Path> targets = new ArrayList<>();
         targets.add(request.folder().resolve(StemResult.MIX + request.format().ending()));
-        written(forecast, request).forEach(stem -> targets.add(request.folder().resolve(path(stem, request))));
+        StemFiles.written(forecast, request)
+                .forEach(stem -> targets.add(request.folder().resolve(StemFiles.path(stem, request))));
         targets.add(request.folder().resolve(MANIFEST));
         targets.add(request.folder().resolve(REPORT));
+        targets.add(request.folder().resolve(CHECKSUMS));
         return targets;
-    }
-
-    private static List<StemForecast.Stem> written(StemForecast forecast, StemRequest request) {
-        return forecast.written().stream()
-                .filter(stem -> stem.inMix() || request.cues())
-                .toList();
-    }
-
-    private static String path(StemForecast.Stem stem, StemRequest request) {
-        return (stem.inMix() ? "" : CUES + "/")
-                + stem.fileName()
-                + request.format().ending();
     }
 
     /** At most what a stereo file of a song takes. */
@@ -184,7 +167,7 @@ public final class StemRender {
             return;
         }
         Captures.refuseOpen(session, PlanCompiler.compile(session), media, "The mix");
-        for (StemShare share : request.division().shares(session, request.treatment())) {
+        for (StemShare share : request.settings().shares(session)) {
             Captures.refuseOpen(session, share, media);
         }
     }
@@ -196,8 +179,8 @@ public final class StemRender {
         try {
             Files.createDirectories(aside);
             List<StemResult.Written> written =
-                    writeAll(session, request, forecast, aside, media, team, progress.part(0, 0.7));
-            List<String> together = processedTogether(session, request.division(), request.treatment());
+                    new StemFiles(session, request, forecast, aside, media, team).write(progress.part(0, 0.7));
+            List<String> together = processedTogether(session, request.settings());
             StemProof proof = StemProof.of(
                     aside,
                     written,
@@ -212,7 +195,10 @@ public final class StemRender {
                     written.stream().map(StemResult.Written::path).toList());
             StemResult result =
                     new StemResult(session, request, forecast, written, proof, set.swept(), set.leftBehind());
-            set.place(ManifestJson.text(result, false), StemReport.html(result), ManifestJson.text(result, true));
+            set.place(
+                    ManifestJson.text(result, false),
+                    Map.of(REPORT, StemReport.html(result), CHECKSUMS, Checksums.list(result)),
+                    ManifestJson.text(result, true));
             progress.at(1);
             return result;
         } catch (IOException e) {
@@ -225,121 +211,9 @@ public final class StemRender {
         }
     }
 
-    private static List<StemResult.Written> writeAll(
-            Session session,
-            StemRequest request,
-            StemForecast forecast,
-            Path aside,
-            Media media,
-            Team team,
-            Progress progress)
-            throws WaterwheelException, IOException {
-        List<StemForecast.Stem> stems = written(forecast, request);
-        double share = 1.0 / (stems.size() + 2);
-        Plan mixPlan = StemForecast.lasting(PlanCompiler.compile(session, forecast.gainDb()), request.tailSeconds());
-        List<StemResult.Written> written = new ArrayList<>();
-        String mix = StemResult.MIX + request.format().ending();
-        written.add(StemResult.Written.mix(
-                mix,
-                SignalWriter.write(
-                        mixPlan,
-                        mixPlan.output(),
-                        media,
-                        team,
-                        aside.resolve(mix),
-                        request.format(),
-                        about(session, "mix"),
-                        progress.part(0, share))));
-        Files.createDirectories(aside.resolve(CUES));
-        try (SharedGains gains = gains(session, request, media, team, progress.part(share, 2 * share))) {
-            written.addAll(
-                    stems(session, request, forecast, stems, gains, aside, media, team, progress.part(2 * share, 1)));
-        }
-        return written;
-    }
-
-    private static SharedGains gains(Session session, StemRequest request, Media media, Team team, Progress progress) {
-        return request.treatment().sharesGain()
-                ? SharedGains.of(
-                        session,
-                        request.tailSeconds(),
-                        media,
-                        team,
-                        Runtime.getRuntime().maxMemory() / KEPT_SHARE,
-                        progress)
-                : SharedGains.none(media);
-    }
-
-    private static List<StemResult.Written> stems(
-            Session session,
-            StemRequest request,
-            StemForecast forecast,
-            List<StemForecast.Stem> stems,
-            SharedGains gains,
-            Path aside,
-            Media media,
-            Team team,
-            Progress progress)
-            throws AudioFileException {
-        Map<ChannelId, StemDivision.Group> groups = request.division().of(session).stream()
-                .collect(Collectors.toMap(group -> group.channel().id(), group -> group));
-        // A stem has too little to do for several threads, so each thread renders stems of its own.
-        JointProgress joint = new JointProgress(progress, stems.size());
-        StemResult.Written[] done = new StemResult.Written[stems.size()];
-        AtomicReference<@Nullable AudioFileException> failure = new AtomicReference<>();
-        team.run(stems.size(), i -> {
-            try {
-                done[i] = writeStem(
-                        session,
-                        request,
-                        forecast.gainDb(),
-                        stems.get(i),
-                        Objects.requireNonNull(groups.get(stems.get(i).channel())),
-                        gains,
-                        aside,
-                        media,
-                        joint.part(i));
-            } catch (AudioFileException e) {
-                failure.set(e);
-            }
-        });
-        AudioFileException thrown = failure.get();
-        if (thrown != null) {
-            throw thrown;
-        }
-        return List.of(done);
-    }
-
-    private static StemResult.Written writeStem(
-            Session session,
-            StemRequest request,
-            double gainDb,
-            StemForecast.Stem stem,
-            StemDivision.Group group,
-            SharedGains gains,
-            Path aside,
-            Media media,
-            Progress progress)
-            throws AudioFileException {
-        Plan plan = gains.in(
-                StemForecast.plan(session, group.share(request.treatment()), gainDb, request.tailSeconds(), media));
-        String path = path(stem, request);
-        long held = SignalWriter.write(
-                plan,
-                plan.monitor(),
-                media,
-                Team.alone(),
-                aside.resolve(path),
-                request.format(),
-                about(session, stem.name()),
-                progress);
-        return new StemResult.Written(
-                stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE, stem.name(), path, held);
-    }
-
     /** Buses whose inserts answer to what several stems are made of, so that a stem alone is treated otherwise. */
-    private static List<String> processedTogether(Session session, StemDivision division, Treatment treatment) {
-        List<StemDivision.Group> groups = division.of(session);
+    private static List<String> processedTogether(Session session, StemSettings settings) {
+        List<StemDivision.Group> groups = settings.division().of(session);
         Wiring wiring = Wiring.mixed(session);
         Set<Send.Target> keys = session.channels().stream()
                 .flatMap(channel -> channel.strip().sends().stream())
@@ -348,7 +222,7 @@ public final class StemRender {
                 .collect(Collectors.toSet());
         return session.buses().stream()
                 .filter(bus -> bus.strip().activeInserts().stream()
-                        .anyMatch(i -> answersToPart(Processors.of(i.processor().kind()), treatment)
+                        .anyMatch(i -> answersToPart(Processors.of(i.processor().kind()), settings.treatment())
                                 && !keys.contains(new Send.ToKey(bus.id(), i.id()))))
                 .filter(bus -> {
                     Set<ChannelId> before = wiring.upstream(List.of(bus.id()));
@@ -365,8 +239,8 @@ public final class StemRender {
         if (together.isEmpty()) {
             return "";
         }
-        boolean shared =
-                processedTogether(session, request.division(), Treatment.AS_MIX).isEmpty();
+        boolean shared = processedTogether(session, request.settings().withTreatment(Treatment.AS_MIX))
+                .isEmpty();
         return shared
                 ? "Have buses treat each stem as the mix, and they add up."
                 : "What bends the sound itself cannot be shared out: bypass it there, and they add up.";
@@ -377,7 +251,7 @@ public final class StemRender {
     }
 
     /** Every file of a render begins at the session's time 0. */
-    private static BroadcastInfo about(Session session, String what) {
+    static BroadcastInfo about(Session session, String what) {
         return new BroadcastInfo(session.title() + ": " + what, RenderMark.NAME, 0);
     }
 
@@ -387,9 +261,10 @@ public final class StemRender {
      * @param tailSeconds how long the file goes on after the song's end
      * @param overwrite whether a file that was not rendered by Waterwheel may be replaced
      * @param incomplete whether to render although hardware is not captured as it is now
+     * @return samples that had to be held at the format's limit; 0 in a clean render
      * @throws WaterwheelException if a source is missing, or the file cannot be written or may not be replaced
      */
-    public static StemResult.Written mix(
+    public static long mix(
             Session session,
             Path sessionFolder,
             Path file,
@@ -414,9 +289,7 @@ public final class StemRender {
             // What is frozen ends with the song; what rings on is computed.
             Set<ChannelId> frozen = tailSeconds == 0 ? Freezes.playable(session, media) : Set.of();
             Plan plan = StemForecast.lasting(PlanCompiler.compile(session, 0, frozen), tailSeconds);
-            long limited =
-                    SignalWriter.write(plan, plan.output(), media, team, file, format, about(session, "mix"), progress);
-            return StemResult.Written.mix(file.toString(), limited);
+            return SignalWriter.write(plan, plan.output(), media, team, file, format, about(session, "mix"), progress);
         }
     }
 

@@ -48,7 +48,7 @@ public record StemResult(
 
     /** How long every file is: the song and its tail. */
     public long frames() {
-        return StemRender.frames(session, request.tailSeconds());
+        return StemRender.frames(session, request.settings().tailSeconds());
     }
 
     /** What the mix measures, read back from its file. */
@@ -64,10 +64,15 @@ public record StemResult(
      *
      * @param path relative to the render's folder, forward slashes
      * @param limitedSamples samples that had to be held at the format's limit: 0 in a clean render
+     * @param key tells what it was made of
+     * @param checksum SHA-256 of the file
+     * @param upToDate whether it was there already, from an earlier render
      */
-    public record Written(Role role, String name, String path, long limitedSamples) {
-        static Written mix(String path, long limitedSamples) {
-            return new Written(Role.MIX, MIX, path, limitedSamples);
-        }
+    public record Written(
+            Role role, String name, String path, long limitedSamples, String key, String checksum, boolean upToDate) {}
+
+    /** How many files were there already, from an earlier render. */
+    public long upToDate() {
+        return files.stream().filter(Written::upToDate).count();
     }
 }

@@ -44,7 +44,7 @@ import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
-import waterwheel.core.stems.Treatment;
+import waterwheel.core.stems.StemSettings;
 import waterwheel.core.testing.Renders;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
@@ -277,7 +277,8 @@ class HardwareTest {
     void a_loop_on_a_bus_is_no_share_of_a_stem_by_track_until_each_stem_was_captured() throws Exception {
         Session bus = captured(timed(on(session(), "bus", slot(5))));
         StemRequest byBus = new StemRequest(
-                folder.resolve("stems"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), StemDivision.BUSES, 0, false);
+                        folder.resolve("stems"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), false)
+                .with(StemSettings.USUAL.withDivision(StemDivision.BUSES));
         assertThat(StemRender.render(bus, folder, byBus, Progress.NONE).proof().holds())
                 .isTrue();
         StemRequest byTrack =
@@ -288,7 +289,7 @@ class HardwareTest {
                 .withMessageContaining("bus (not captured)")
                 .withMessageContaining("Capture the stems first");
         assertThat(folder.resolve("tracks")).doesNotExist();
-        List<StemShare> shares = StemDivision.TRACKS.shares(bus, Treatment.AS_MIX);
+        List<StemShare> shares = StemSettings.USUAL.shares(bus);
         assertThat(passes(bus, shares)).isEqualTo(2);
         Session whole = new CaptureRun(folder, port(bus), BLOCK).runStems(bus, shares, captured -> {}, Progress.NONE);
         assertThat(passes(whole, shares)).isZero();
@@ -317,7 +318,7 @@ class HardwareTest {
     @Test
     void loops_behind_each_other_are_captured_for_stems_too() throws Exception {
         Session chained = captured(timed(on(on(session(), "one", slot(3)), "bus", slot(5))));
-        List<StemShare> shares = StemDivision.TRACKS.shares(chained, Treatment.AS_MIX);
+        List<StemShare> shares = StemSettings.USUAL.shares(chained);
         assertThat(passes(chained, shares)).isEqualTo(2);
         Session whole =
                 new CaptureRun(folder, port(chained), BLOCK).runStems(chained, shares, captured -> {}, Progress.NONE);

@@ -101,7 +101,8 @@ class RenderedSetTest {
         // The second of the files that are promised is not there.
         RenderedSet set = new RenderedSet(aside, out, List.of("Mix.wav", "not there.wav", "01 one.wav"));
         assertThatExceptionOfType(IOException.class)
-                .isThrownBy(() -> set.place("{\"unfinished\":true}", "report", "{\"finished\":true}"));
+                .isThrownBy(() ->
+                        set.place("{\"unfinished\":true}", Map.of("stems.html", "report"), "{\"finished\":true}"));
         Leftovers.deleteTree(aside);
         assertThat(held()).isEqualTo(before);
     }
@@ -169,7 +170,7 @@ class RenderedSetTest {
                 folder.resolve("song"),
                 song -> StemForecast.of(
                         session,
-                        StemForecast.measure(session, StemDivision.TRACKS, Treatment.AS_MIX, 0, song, Progress.NONE),
+                        StemForecast.measure(session, StemSettings.USUAL, song, Progress.NONE),
                         new LevelPolicy.AsMixed()));
     }
 

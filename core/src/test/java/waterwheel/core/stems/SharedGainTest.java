@@ -137,8 +137,8 @@ class SharedGainTest {
 
     private StemResult render(Session session, StemDivision division, Treatment treatment) throws Exception {
         StemRequest request = new StemRequest(
-                        folder.resolve("out"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), division, 0, true)
-                .withTreatment(treatment);
+                        folder.resolve("out"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), true)
+                .with(StemSettings.USUAL.withDivision(division).withTreatment(treatment));
         return StemRender.render(session, folder, request, Progress.NONE);
     }
 

@@ -87,8 +87,8 @@ class SharedKeysTest {
         StemResult result = StemRender.render(
                 session,
                 folder,
-                new StemRequest(
-                        folder.resolve("out"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), division, 0, true),
+                new StemRequest(folder.resolve("out"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), true)
+                        .with(StemSettings.USUAL.withDivision(division)),
                 Progress.NONE);
         assertThat(result.proof().processedTogether()).isEmpty();
         assertThat(result.proof().residualPeakDbfs())

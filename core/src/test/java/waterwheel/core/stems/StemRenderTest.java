@@ -162,8 +162,8 @@ class StemRenderTest {
     }
 
     private StemResult render(StemDivision division, double tailSeconds) throws Exception {
-        StemRequest request =
-                new StemRequest(out, RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), division, tailSeconds, false);
+        StemRequest request = new StemRequest(out, RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), false)
+                .with(StemSettings.USUAL.withDivision(division).withTailSeconds(tailSeconds));
         return StemRender.render(session, folder, request, Progress.NONE);
     }
 

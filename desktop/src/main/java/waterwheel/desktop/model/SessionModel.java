@@ -48,9 +48,8 @@ import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.staging.RideProposal;
 import waterwheel.core.staging.RoomProposals;
 import waterwheel.core.staging.TrimProposals;
-import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
-import waterwheel.core.stems.Treatment;
+import waterwheel.core.stems.StemSettings;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.SessionLock;
 
@@ -518,12 +517,9 @@ public final class SessionModel implements AutoCloseable {
     }
 
     /** Asks what every stem of the session as it is now will measure; the answer comes on another thread. */
-    public CompletableFuture<StemForecast.Measured> measureStems(
-            StemDivision division, Treatment treatment, double tailSeconds) {
+    public CompletableFuture<StemForecast.Measured> measureStems(StemSettings settings) {
         Session asked = session();
-        return watch.ask(
-                asked,
-                (song, progress) -> StemForecast.measure(asked, division, treatment, tailSeconds, song, progress));
+        return watch.ask(asked, (song, progress) -> StemForecast.measure(asked, settings, song, progress));
     }
 
     /** Keeps what listens to this session; it ends when the session is closed. */

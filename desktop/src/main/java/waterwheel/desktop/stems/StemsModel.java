@@ -20,12 +20,11 @@ import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
 import waterwheel.core.stems.RenderPlace;
-import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
-import waterwheel.core.stems.Treatment;
+import waterwheel.core.stems.StemSettings;
 import waterwheel.core.work.Progress;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.KeptCaptures;
@@ -42,10 +41,7 @@ final class StemsModel {
     private final ObjectProperty<LevelPolicy> policy = new SimpleObjectProperty<>(new LevelPolicy.AsMixed());
     private final ObjectProperty<RenderFormat> format = new SimpleObjectProperty<>(RenderFormat.WAV_24);
     private final ObjectProperty<Path> folder;
-    private final ObjectProperty<StemDivision> division = new SimpleObjectProperty<>(StemDivision.TRACKS);
-    private final ObjectProperty<Treatment> treatment = new SimpleObjectProperty<>(Treatment.AS_MIX);
-    /** Seconds after the song's end. */
-    private final ObjectProperty<Double> tail = new SimpleObjectProperty<>(0.0);
+    private final ObjectProperty<StemSettings> settings = new SimpleObjectProperty<>(StemSettings.USUAL);
 
     private final ObjectProperty<Boolean> cues = new SimpleObjectProperty<>(true);
     private final ReadOnlyObjectWrapper<@Nullable StemForecast> forecast = new ReadOnlyObjectWrapper<>();
@@ -71,9 +67,7 @@ final class StemsModel {
             }
         }));
         policy.subscribe(value -> forecastAgain());
-        division.subscribe((before, after) -> measureAnew());
-        treatment.subscribe((before, after) -> measureAnew());
-        tail.subscribe((before, after) -> measureAnew());
+        settings.subscribe((before, after) -> measureAnew());
     }
 
     /** Says whether the forecast is being looked at; nobody measures stems that nobody sees. */
@@ -95,14 +89,11 @@ final class StemsModel {
             return;
         }
         measuredFor = now;
-        StemDivision askedDivision = division.get();
-        Treatment askedTreatment = treatment.get();
-        double askedTail = tail.get();
-        CompletableFuture<StemForecast.Measured> asked = session.measureStems(askedDivision, askedTreatment, askedTail);
+        StemSettings askedSettings = settings.get();
+        CompletableFuture<StemForecast.Measured> asked = session.measureStems(askedSettings);
         // Every outcome is dealt with in take, so that nothing is left for a waiter to find.
         var unused = asked.whenComplete((answer, failure) -> Platform.runLater(() -> {
-            boolean same = askedDivision == division.get() && askedTreatment == treatment.get();
-            if (same && askedTail == tail.get()) {
+            if (askedSettings.equals(settings.get())) {
                 take(now, answer, failure);
             }
         }));
@@ -145,16 +136,8 @@ final class StemsModel {
         return folder;
     }
 
-    ObjectProperty<StemDivision> divisionProperty() {
-        return division;
-    }
-
-    ObjectProperty<Treatment> treatmentProperty() {
-        return treatment;
-    }
-
-    ObjectProperty<Double> tailProperty() {
-        return tail;
+    ObjectProperty<StemSettings> settingsProperty() {
+        return settings;
     }
 
     ObjectProperty<Boolean> cuesProperty() {
@@ -182,7 +165,7 @@ final class StemsModel {
     /** Captures what loops on buses bring back of each stem by itself. */
     void captureStems() {
         Session asked = session.session();
-        List<StemShare> shares = division.get().shares(asked, treatment.get());
+        List<StemShare> shares = settings.get().shares(asked);
         session.transport().stop();
         work.start(
                 "Capturing stems",
@@ -204,9 +187,8 @@ final class StemsModel {
         if (rendering()) {
             return;
         }
-        StemRequest request = new StemRequest(
-                        folder.get(), format.get(), policy.get(), division.get(), tail.get(), cues.get())
-                .withTreatment(treatment.get());
+        StemRequest request =
+                new StemRequest(folder.get(), format.get(), policy.get(), cues.get()).with(settings.get());
         StemForecast known = forecast.get();
         List<Path> foreign = known == null ? List.of() : RenderPlace.foreign(StemRender.targets(known, request));
         if (foreign.isEmpty()) {

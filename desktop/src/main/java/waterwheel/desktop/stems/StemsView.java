@@ -2,6 +2,8 @@ package waterwheel.desktop.stems;
 
 import java.io.File;
 import java.util.List;
+import java.util.function.BiFunction;
+import java.util.function.Function;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -25,8 +27,9 @@ import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.stems.StemProof;
 import waterwheel.core.stems.StemRender;
-import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
+import waterwheel.core.stems.StemSettings;
+import waterwheel.core.stems.StemTap;
 import waterwheel.core.stems.Treatment;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
@@ -63,7 +66,8 @@ public final class StemsView extends VBox {
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         VBox.setVgrow(scroll, Priority.ALWAYS);
-        getChildren().addAll(title(), settings(), destination(), header(), scroll, hardware(), action(), proof);
+        getChildren()
+                .addAll(title(), settings(), files(), destination(), header(), scroll, hardware(), action(), proof);
         model.forecastProperty().subscribe(this::show);
         model.resultProperty().subscribe(this::showProof);
         model.progressProperty().subscribe(p -> showProgress(p.doubleValue()));
@@ -82,6 +86,18 @@ public final class StemsView extends VBox {
     }
 
     private HBox settings() {
+        HBox line = new HBox(
+                12,
+                named("A stem of", division()),
+                named("taken", tap()),
+                named("Buses treat it", treatment()),
+                named("Tail", tail()));
+        line.setAlignment(Pos.CENTER_LEFT);
+        line.getStyleClass().add("settings");
+        return line;
+    }
+
+    private HBox files() {
         ChoiceBox<RenderFormat> format = new SmallChoice<>(
                 List.of(RenderFormat.values()),
                 RenderFormat::label,
@@ -90,13 +106,7 @@ public final class StemsView extends VBox {
         format.setValue(model.formatProperty().get());
         format.valueProperty().subscribe(value -> model.formatProperty().set(value));
 
-        HBox line = new HBox(
-                12,
-                named("A stem of", division()),
-                named("Buses treat it", treatment()),
-                named("Format", format),
-                new PolicyChoice(model.policyProperty()),
-                gain);
+        HBox line = new HBox(12, named("Format", format), new PolicyChoice(model.policyProperty()), gain);
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().add("settings");
         gain.getStyleClass().add("figure");
@@ -113,39 +123,60 @@ public final class StemsView extends VBox {
     }
 
     private ChoiceBox<StemDivision> division() {
-        ChoiceBox<StemDivision> division = new SmallChoice<>(
-                List.of(StemDivision.values()),
-                d -> d == StemDivision.TRACKS ? "each track" : "each bus",
-                "What a stem is made of",
-                "A stem of each track, or one of each bus that feeds the main bus with all that comes together in it;"
-                        + " either way each with its share of every return");
-        division.setValue(model.divisionProperty().get());
-        division.valueProperty().subscribe(value -> model.divisionProperty().set(value));
-        return division;
+        return settled(
+                new SmallChoice<>(
+                        List.of(StemDivision.values()),
+                        d -> d == StemDivision.TRACKS ? "each track" : "each bus",
+                        "What a stem is made of",
+                        "A stem of each track, or one of each bus that feeds the main bus with all that comes together"
+                                + " in it; either way each with its share of every return"),
+                StemSettings::division,
+                StemSettings::withDivision);
     }
 
     private ChoiceBox<Treatment> treatment() {
-        ChoiceBox<Treatment> treatment = new SmallChoice<>(
-                List.of(Treatment.values()),
-                t -> t == Treatment.AS_MIX ? "as the mix" : "by itself",
-                "What compressors and the like on buses do with a stem",
-                "As the mix: they turn each stem by the gain that the whole asks for, so that the stems add up to the"
-                        + " mix. By itself: they answer to each stem as if nothing else were there");
-        treatment.setValue(model.treatmentProperty().get());
-        treatment.valueProperty().subscribe(value -> model.treatmentProperty().set(value));
-        return treatment;
+        return settled(
+                new SmallChoice<>(
+                        List.of(Treatment.values()),
+                        t -> t == Treatment.AS_MIX ? "as the mix" : "by itself",
+                        "What compressors and the like on buses do with a stem",
+                        "As the mix: they turn each stem by the gain that the whole asks for, so that the stems add up"
+                                + " to the mix. By itself: they answer to each stem as if nothing else were there"),
+                StemSettings::treatment,
+                StemSettings::withTreatment);
+    }
+
+    private ChoiceBox<StemTap> tap() {
+        return settled(
+                new SmallChoice<>(
+                        List.of(StemTap.values()),
+                        t -> t == StemTap.AFTER_MAIN ? "after main" : "before main",
+                        "Where stems and mix are taken",
+                        "After main: behind the main bus's processing, fader and placement. Before main: where they"
+                                + " come together at its input, for somebody who does its processing anew"),
+                StemSettings::tap,
+                StemSettings::withTap);
+    }
+
+    /** A choice that shows one of the settings and changes it. */
+    private <T> ChoiceBox<T> settled(
+            ChoiceBox<T> choice, Function<StemSettings, T> value, BiFunction<StemSettings, T, StemSettings> change) {
+        choice.setValue(value.apply(model.settingsProperty().get()));
+        choice.valueProperty().subscribe(chosen -> model.settingsProperty()
+                .set(change.apply(model.settingsProperty().get(), chosen)));
+        return choice;
     }
 
     private ValueField tail() {
         ValueField[] field = new ValueField[1];
         field[0] = new ValueField("Tail after the song's end", "s", 1, 0.5, seconds -> {
-            double value = Math.clamp(seconds, 0, StemRequest.MOST_TAIL_SECONDS);
-            model.tailProperty().set(value);
+            double value = Math.clamp(seconds, 0, StemSettings.MOST_TAIL_SECONDS);
+            model.settingsProperty().set(model.settingsProperty().get().withTailSeconds(value));
             field[0].setValue(value);
         });
         field[0].setMinWidth(64);
         field[0].setPrefColumnCount(4);
-        field[0].setValue(model.tailProperty().get());
+        field[0].setValue(model.settingsProperty().get().tailSeconds());
         return field[0];
     }
 
@@ -179,7 +210,7 @@ public final class StemsView extends VBox {
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         cues.setMinWidth(Region.USE_PREF_SIZE);
-        HBox line = new HBox(12, to, folder, choose, gap, named("Tail", tail()), cues);
+        HBox line = new HBox(12, to, folder, choose, gap, cues);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }

@@ -1,0 +1,44 @@
+package waterwheel.core.stems;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.HexFormat;
+import java.util.stream.Collectors;
+
+/** SHA-256 of whole files, and the list of them that is delivered, in the form that common tools check. */
+final class Checksums {
+    private static final int CHUNK = 1 << 20;
+
+    private Checksums() {}
+
+    /**
+     * Returns a file's checksum as lower-case hexadecimal digits.
+     *
+     * @throws IOException if it cannot be read
+     */
+    static String of(Path file) throws IOException {
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+            MessageDigest digest = MessageDigest.getInstance("SHA-256");
+            ByteBuffer chunk = ByteBuffer.allocate(CHUNK);
+            while (channel.read(chunk) >= 0) {
+                digest.update(chunk.flip());
+                chunk.clear();
+            }
+            return HexFormat.of().formatHex(digest.digest());
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("Every Java platform has SHA-256.", e);
+        }
+    }
+
+    /** A line for each file: its checksum, two spaces, its path. */
+    static String list(StemResult result) {
+        return result.files().stream()
+                .map(file -> file.checksum() + "  " + file.path() + "\n")
+                .collect(Collectors.joining());
+    }
+}
