@@ -112,7 +112,27 @@ final class StemsCommand implements Callable<Integer> {
                 description = "Common gain: the mix has this integrated loudness, -70 to 12.")
         private @Nullable Double mixLoudnessLufs;
 
+        @Option(
+                names = "--each-peak",
+                paramLabel = "DBFS",
+                converter = NumberIn.Peak.class,
+                description = "A gain for each stem: its peak reaches this level, -80 to 24.")
+        private @Nullable Double eachPeakDbfs;
+
+        @Option(
+                names = "--each-loudness",
+                paramLabel = "LUFS",
+                converter = NumberIn.Loudness.class,
+                description = "A gain for each stem: it has this integrated loudness, -70 to 12.")
+        private @Nullable Double eachLoudnessLufs;
+
         LevelPolicy policy() {
+            if (eachPeakDbfs != null) {
+                return new LevelPolicy.EachPeak(eachPeakDbfs);
+            }
+            if (eachLoudnessLufs != null) {
+                return new LevelPolicy.EachLoudness(eachLoudnessLufs);
+            }
             if (stemPeakDbfs != null) {
                 return new LevelPolicy.LoudestStemPeak(stemPeakDbfs);
             }
@@ -138,7 +158,7 @@ final class StemsCommand implements Callable<Integer> {
             Console.out().print(Json.pretty(ManifestJson.of(result)));
         } else {
             Console.say("Rendered " + result.files().size() + " files to " + out + ", "
-                    + policy.inWords() + ", gain "
+                    + policy.inWords() + ", gain of the mix "
                     + LevelText.change(result.forecast().gainDb()) + "."
                     + (result.upToDate() == 0 ? "" : " " + result.upToDate() + " of them were up to date."));
             Console.say(result.proof().inWords());

@@ -39,8 +39,22 @@ public sealed interface LevelPolicy {
         }
     }
 
+    /** A gain for each stem, so that its sample peak reaches a level; none for the mix and for cues. */
+    record EachPeak(double peakDbfs) implements LevelPolicy {
+        public EachPeak {
+            peakDbfs = Ranges.checked("peakDbfs", peakDbfs, LEAST_PEAK_DBFS, MOST_PEAK_DBFS);
+        }
+    }
+
+    /** A gain for each stem, so that it has an integrated loudness; none for the mix and for cues. */
+    record EachLoudness(double lufs) implements LevelPolicy {
+        public EachLoudness {
+            lufs = Ranges.checked("lufs", lufs, LEAST_LUFS, MOST_LUFS);
+        }
+    }
+
     /**
-     * The gain in dB that the policy asks for; 0 where the level it starts from is silence.
+     * The one gain in dB that the policy asks for; 0 where the level it starts from is silence.
      *
      * @param loudestStemPeakDbfs the highest sample peak of all stems of the mix as mixed
      * @param mix the mix as mixed
@@ -52,8 +66,25 @@ public sealed interface LevelPolicy {
                     case LoudestStemPeak(double peakDbfs) -> peakDbfs - loudestStemPeakDbfs;
                     case MixHeadroom(double headroomDb) -> -headroomDb - mix.samplePeakDbfs();
                     case MixLoudness(double lufs) -> lufs - mix.integratedLufs();
+                    case EachPeak _, EachLoudness _ -> 0;
                 };
         return Double.isFinite(gain) ? gain : 0;
+    }
+
+    /**
+     * A stem's gain in dB; the common one where its own level is silence.
+     *
+     * @param stem as mixed
+     * @param commonDb what all get that get no gain of their own
+     */
+    default double gainDb(Figures stem, double commonDb) {
+        double gain =
+                switch (this) {
+                    case EachPeak(double peakDbfs) -> peakDbfs - stem.samplePeakDbfs();
+                    case EachLoudness(double lufs) -> lufs - stem.integratedLufs();
+                    case AsMixed _, LoudestStemPeak _, MixHeadroom _, MixLoudness _ -> commonDb;
+                };
+        return Double.isFinite(gain) ? gain : commonDb;
     }
 
     /** The policy in words, as reports and manifests have it. */
@@ -61,6 +92,7 @@ public sealed interface LevelPolicy {
         return switch (this) {
             case AsMixed() -> "as mixed";
             case LoudestStemPeak _, MixHeadroom _, MixLoudness _ -> "common gain";
+            case EachPeak _, EachLoudness _ -> "each to target";
         };
     }
 }

@@ -52,6 +52,7 @@ public final class ManifestJson {
             file.put("role", written.role().label());
             file.put("inMix", written.role() != StemResult.Role.CUE);
             Optional.ofNullable(proof.files().get(written.path())).ifPresent(f -> addFigures(file, f));
+            file.set("gainDb", Json.figure(written.gainDb()));
             file.put("limitedSamples", written.limitedSamples());
             file.put("key", written.key());
             file.put("sha256", written.checksum());

@@ -64,7 +64,7 @@ final class StemFiles {
     }
 
     /** A file to be written: a signal of a plan. */
-    private record Wanted(StemResult.Role role, String name, String path, Plan plan, int signal) {}
+    private record Wanted(StemResult.Role role, String name, String path, double gainDb, Plan plan, int signal) {}
 
     /**
      * Writes them all.
@@ -79,6 +79,7 @@ final class StemFiles {
                 StemResult.Role.MIX,
                 StemResult.MIX,
                 StemResult.MIX + request.format().ending(),
+                forecast.gainDb(),
                 plan,
                 plan.output());
         List<Wanted> stems = stems();
@@ -103,11 +104,12 @@ final class StemFiles {
                 .map(stem -> {
                     StemDivision.Group group = Objects.requireNonNull(groups.get(stem.channel()));
                     Plan plan = StemForecast.plan(
-                            session, group.share(request.settings().treatment()), forecast.gainDb(), tail(), media);
+                            session, group.share(request.settings().treatment()), stem.gainDb(), tail(), media);
                     return new Wanted(
                             stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE,
                             stem.name(),
                             path(stem, request),
+                            stem.gainDb(),
                             plan,
                             plan.monitor());
                 })
@@ -154,6 +156,7 @@ final class StemFiles {
                     wanted.role(),
                     wanted.name(),
                     wanted.path(),
+                    wanted.gainDb(),
                     known.get().limitedSamples(),
                     key,
                     known.get().checksum(),
@@ -168,7 +171,8 @@ final class StemFiles {
                 request.format(),
                 StemRender.about(session, wanted.name()),
                 progress);
-        return new StemResult.Written(wanted.role(), wanted.name(), wanted.path(), limited, key, checksum(file), false);
+        return new StemResult.Written(
+                wanted.role(), wanted.name(), wanted.path(), wanted.gainDb(), limited, key, checksum(file), false);
     }
 
     private static String checksum(Path file) throws AudioFileException {

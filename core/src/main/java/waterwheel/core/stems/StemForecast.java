@@ -27,7 +27,7 @@ import waterwheel.core.work.Progress;
  * What a render will give, known before it runs.
  *
  * @param stems in session order, the silent ones among them
- * @param gainDb the one gain on every file
+ * @param gainDb the gain on the mix, and on every stem that has none of its own
  * @param mix the mix with that gain
  */
 public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
@@ -40,10 +40,11 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
      *
      * @param channel the track or bus that it is
      * @param fileName its file's name without an ending, unlike all others in the render
+     * @param gainDb its gain
      * @param inMix false for a click or cue, which is kept apart
      * @param figures what it will measure, gain included
      */
-    public record Stem(ChannelId channel, String name, String fileName, boolean inMix, Figures figures) {
+    public record Stem(ChannelId channel, String name, String fileName, double gainDb, boolean inMix, Figures figures) {
         /** Silent stems are not written. */
         public boolean silent() {
             return figures.silent();
@@ -67,22 +68,28 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
             }
         }
         double gainDb = policy.gainDb(loudest, mixed);
-        GainMatrix gain = GainMatrix.diagonal(2, Decibels.toFactor(gainDb));
+
         List<Stem> stems = new ArrayList<>();
         Set<String> taken = new HashSet<>();
         for (StemDivision.Group group : groups) {
             Channel channel = group.channel();
             LevelSeries series = measured.stems().get(channel.id());
             if (series != null) {
+                double ownDb = group.cue() ? gainDb : policy.gainDb(Figures.of(series), gainDb);
                 stems.add(new Stem(
                         channel.id(),
                         channel.name(),
                         FileNames.unique(stems.size() + 1, channel.name(), taken),
+                        ownDb,
                         !group.cue(),
-                        Figures.of(series.through(gain.toArray()))));
+                        Figures.of(series.through(gain(ownDb)))));
             }
         }
-        return new StemForecast(stems, gainDb, Figures.of(measured.mix().through(gain.toArray())));
+        return new StemForecast(stems, gainDb, Figures.of(measured.mix().through(gain(gainDb))));
+    }
+
+    private static double[][] gain(double db) {
+        return GainMatrix.diagonal(2, Decibels.toFactor(db)).toArray();
     }
 
     /**

@@ -26,7 +26,8 @@ import waterwheel.core.work.Team;
  * @param sameLength whether all files have the same number of frames
  * @param samplesAtLimit samples at a fixed-point format's limit, in all files
  * @param nonFiniteSamples samples that are no numbers, in all files
- * @param residualPeakDbfs largest sample of the sum of the stems minus the mix; negative infinity where they are equal
+ * @param residualPeakDbfs largest sample of the sum of the stems, without gains of their own, minus the mix; negative
+ *     infinity where they are equal
  * @param resolutionDbfs what that may be at most, from the rounding and dither of every file
  * @param processedTogether buses that treat several stems as one, so that the stems cannot add up to the mix exactly
  * @param remedy a sentence that says what would make them add up; empty where they do
@@ -132,6 +133,7 @@ public record StemProof(
             readers[i] = open.get(i).reader(BLOCK);
             meters[i] = new SeriesMeter(format.sampleRateHz(), 2, format.frames(), Detail.EVERYTHING);
         }
+        double[] undone = undone(written);
         double residual = 0;
         for (long at = 0; sameLength && at < frames; at += BLOCK) {
             progress.check();
@@ -142,24 +144,24 @@ public record StemProof(
                 meters[i].process(blocks[i], 0, length);
                 atLimit[i] += countAtLimit(blocks[i], length, limit);
             });
-            residual = Math.max(residual, residual(blocks, written, length));
+            residual = Math.max(residual, residual(blocks, undone, length));
             progress.at((double) at / frames);
         }
         Map<String, Figures> figures = new LinkedHashMap<>();
         double peaks = 0;
+        double steps = 0;
         long held = 0;
-        int summed = 0;
         for (int i = 0; i < count; i++) {
             Figures one = Figures.of(meters[i].finish());
             figures.put(written.get(i).path(), one);
             held += atLimit[i];
-            if (written.get(i).role() != StemResult.Role.CUE) {
-                peaks += Decibels.toFactor(one.samplePeakDbfs());
-                summed++;
+            if (undone[i] != 0) {
+                peaks += Math.abs(undone[i]) * Decibels.toFactor(one.samplePeakDbfs());
+                steps += Math.abs(undone[i]) * STEPS_PER_FILE;
             }
         }
-        double resolution = FLOAT_ROUNDINGS * peaks * 0x1p-24
-                + (encoding.fixedPoint() ? summed * STEPS_PER_FILE / encoding.fullScaleSteps() : 0);
+        double resolution =
+                FLOAT_ROUNDINGS * peaks * 0x1p-24 + (encoding.fixedPoint() ? steps / encoding.fullScaleSteps() : 0);
         return new StemProof(
                 figures,
                 sameLength,
@@ -173,17 +175,29 @@ public record StemProof(
                 remedy);
     }
 
-    private static double residual(float[][][] blocks, List<StemResult.Written> written, int frames) {
+    /** What each file counts in the sum of the stems minus the mix: where a stem got a gain of its own, that is taken back. */
+    private static double[] undone(List<StemResult.Written> written) {
+        double mixDb = written.stream()
+                .filter(file -> file.role() == StemResult.Role.MIX)
+                .mapToDouble(StemResult.Written::gainDb)
+                .findFirst()
+                .orElse(0);
+        return written.stream()
+                .mapToDouble(file -> switch (file.role()) {
+                    case MIX -> -1;
+                    case STEM -> Decibels.toFactor(mixDb - file.gainDb());
+                    case CUE -> 0;
+                })
+                .toArray();
+    }
+
+    private static double residual(float[][][] blocks, double[] undone, int frames) {
         double largest = 0;
         for (int p = 0; p < 2; p++) {
             for (int i = 0; i < frames; i++) {
                 double sum = 0;
                 for (int f = 0; f < blocks.length; f++) {
-                    switch (written.get(f).role()) {
-                        case MIX -> sum -= blocks[f][p][i];
-                        case STEM -> sum += blocks[f][p][i];
-                        case CUE -> {}
-                    }
+                    sum += undone[f] * blocks[f][p][i];
                 }
                 largest = Math.max(largest, Math.abs(sum));
             }

@@ -125,22 +125,18 @@ public final class StemRender {
 
     /** A gain that the policy asks for may not take a file beyond what its format can hold. */
     private static void refuseBeyond(StemForecast forecast, RenderFormat format) throws RenderException {
-        if (forecast.gainDb() <= 0) {
-            return;
-        }
         double most = format.encoding().fixedPoint() ? 0 : MOST_FLOAT_DBFS;
         for (StemForecast.Stem stem : forecast.stems()) {
-            refuseBeyond(forecast, stem.name(), stem.figures(), most, format);
+            refuseBeyond(stem.name(), stem.gainDb(), stem.figures(), most, format);
         }
-        refuseBeyond(forecast, StemResult.MIX, forecast.mix(), most, format);
+        refuseBeyond(StemResult.MIX, forecast.gainDb(), forecast.mix(), most, format);
     }
 
-    private static void refuseBeyond(
-            StemForecast forecast, String name, Figures figures, double most, RenderFormat format)
+    private static void refuseBeyond(String name, double gainDb, Figures figures, double most, RenderFormat format)
             throws RenderException {
-        if (figures.samplePeakDbfs() > most + ROUNDING_DB) {
+        if (gainDb > 0 && figures.samplePeakDbfs() > most + ROUNDING_DB) {
             throw new RenderException(
-                    "A common gain of " + LevelText.change(forecast.gainDb()) + " would take " + name + " to "
+                    "A gain of " + LevelText.change(gainDb) + " would take " + name + " to "
                             + LevelText.level(figures.samplePeakDbfs(), "dBFS") + ", beyond what "
                             + format.label() + " holds.",
                     "Ask for less, or render 32-bit float.");

@@ -59,17 +59,26 @@ final class StemReport {
 
     private static Map<String, String> row(StemResult.Written file, Figures figures) {
         return Map.of(
-                "path", file.path(),
-                "name", file.name(),
+                "path",
+                file.path(),
+                "gain",
+                LevelText.change(file.gainDb()),
+                "name",
+                file.name(),
                 "role",
-                        file.role() == StemResult.Role.CUE
-                                ? "cue, not in the mix"
-                                : file.role().label(),
-                "peak", LevelText.level(figures.samplePeakDbfs(), "dBFS"),
-                "truePeak", LevelText.level(figures.truePeakDbtp(), "dBTP"),
-                "headroom", LevelText.signed(figures.headroomDb(), 1, true) + " dB",
-                "average", LevelText.level(figures.averageDbfs(), "dBFS"),
-                "loudness", LevelText.level(figures.integratedLufs(), "LUFS"));
+                file.role() == StemResult.Role.CUE
+                        ? "cue, not in the mix"
+                        : file.role().label(),
+                "peak",
+                LevelText.level(figures.samplePeakDbfs(), "dBFS"),
+                "truePeak",
+                LevelText.level(figures.truePeakDbtp(), "dBTP"),
+                "headroom",
+                LevelText.signed(figures.headroomDb(), 1, true) + " dB",
+                "average",
+                LevelText.level(figures.averageDbfs(), "dBFS"),
+                "loudness",
+                LevelText.level(figures.integratedLufs(), "LUFS"));
     }
 
     private static String template() {

@@ -63,13 +63,21 @@ public record StemResult(
      * A written file.
      *
      * @param path relative to the render's folder, forward slashes
+     * @param gainDb the gain that its level policy gave it
      * @param limitedSamples samples that had to be held at the format's limit: 0 in a clean render
      * @param key tells what it was made of
      * @param checksum SHA-256 of the file
      * @param upToDate whether it was there already, from an earlier render
      */
     public record Written(
-            Role role, String name, String path, long limitedSamples, String key, String checksum, boolean upToDate) {}
+            Role role,
+            String name,
+            String path,
+            double gainDb,
+            long limitedSamples,
+            String key,
+            String checksum,
+            boolean upToDate) {}
 
     /** How many files were there already, from an earlier render. */
     public long upToDate() {

@@ -144,6 +144,26 @@ class StemRenderTest {
         }
     }
 
+    @ParameterizedTest
+    @EnumSource(RenderFormat.class)
+    void each_to_target_every_stem_gets_there_and_the_proof_takes_its_gain_back(RenderFormat format) throws Exception {
+        StemResult loud = render(format, new LevelPolicy.EachLoudness(-23));
+        StemResult peak = render(format, new LevelPolicy.EachPeak(-3));
+        for (String stem : List.of("01 drum", "02 piano")) {
+            assertThat(figures(loud, stem + format.ending()).integratedLufs()).isCloseTo(-23, within(0.01));
+            assertThat(figures(peak, stem + format.ending()).samplePeakDbfs()).isCloseTo(-3, within(0.01));
+        }
+        StemResult plain = render(format, new LevelPolicy.AsMixed());
+        for (String other : List.of("Mix", "cues/04 click")) {
+            assertThat(figures(loud, other + format.ending()).samplePeakDbfs())
+                    .isEqualTo(figures(plain, other + format.ending()).samplePeakDbfs());
+        }
+        assertThat(loud.proof().nulls()).as(loud.proof().inWords()).isTrue();
+        assertThat(peak.proof().nulls()).as(peak.proof().inWords()).isTrue();
+        assertThat(loud.files().get(1).gainDb())
+                .isNotEqualTo(loud.files().get(2).gainDb());
+    }
+
     private static Figures figures(StemResult result, String path) {
         return Objects.requireNonNull(result.proof().files().get(path));
     }

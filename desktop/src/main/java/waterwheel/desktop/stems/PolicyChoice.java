@@ -17,7 +17,9 @@ final class PolicyChoice extends HBox {
         AS_MIXED("As mixed, no gain", 0),
         LOUDEST_STEM("Loudest stem's peak to", -1),
         MIX_HEADROOM("Mix keeps a headroom of", 4.5),
-        MIX_LOUDNESS("Mix loudness to, LUFS", -23);
+        MIX_LOUDNESS("Mix loudness to, LUFS", -23),
+        EACH_PEAK("Each stem's peak to", -6),
+        EACH_LOUDNESS("Each stem's loudness to, LUFS", -23);
 
         private final String label;
         private final double start;
@@ -41,7 +43,7 @@ final class PolicyChoice extends HBox {
         kind.getStyleClass().add("small");
         kind.getItems().setAll(Kind.values());
         kind.setConverter(new Words<>(k -> k.label));
-        kind.setAccessibleText("Level policy: the one gain on every file");
+        kind.setAccessibleText("Level policy: what sets the gain of every file");
         kind.setTooltip(new Tooltip("The one rule that sets the gain of every file; nothing else changes the level"));
         kind.setOnAction(event -> choose(kind.getValue().start));
         kind.setValue(Kind.AS_MIXED);
@@ -55,9 +57,11 @@ final class PolicyChoice extends HBox {
         double db =
                 switch (kind.getValue()) {
                     case AS_MIXED -> 0;
-                    case LOUDEST_STEM -> Math.clamp(typed, LevelPolicy.LEAST_PEAK_DBFS, LevelPolicy.MOST_PEAK_DBFS);
+                    case LOUDEST_STEM, EACH_PEAK ->
+                        Math.clamp(typed, LevelPolicy.LEAST_PEAK_DBFS, LevelPolicy.MOST_PEAK_DBFS);
                     case MIX_HEADROOM -> Math.clamp(typed, -LevelPolicy.MOST_PEAK_DBFS, -LevelPolicy.LEAST_PEAK_DBFS);
-                    case MIX_LOUDNESS -> Math.clamp(typed, LevelPolicy.LEAST_LUFS, LevelPolicy.MOST_LUFS);
+                    case MIX_LOUDNESS, EACH_LOUDNESS ->
+                        Math.clamp(typed, LevelPolicy.LEAST_LUFS, LevelPolicy.MOST_LUFS);
                 };
         boolean hasValue = kind.getValue() != Kind.AS_MIXED;
         value.setVisible(hasValue);
@@ -69,6 +73,8 @@ final class PolicyChoice extends HBox {
                     case LOUDEST_STEM -> new LevelPolicy.LoudestStemPeak(db);
                     case MIX_HEADROOM -> new LevelPolicy.MixHeadroom(db);
                     case MIX_LOUDNESS -> new LevelPolicy.MixLoudness(db);
+                    case EACH_PEAK -> new LevelPolicy.EachPeak(db);
+                    case EACH_LOUDNESS -> new LevelPolicy.EachLoudness(db);
                 });
     }
 }

@@ -51,7 +51,7 @@ public final class StemsView extends VBox {
     private final SessionModel session;
     private final StemsModel model;
     private final VBox rows = new VBox();
-    private final Label gain = new Label();
+
     private final VBox proof = new VBox();
     private final Button render = new Button("Render stems and mix");
     private final Button stop = new Button("Stop");
@@ -77,8 +77,8 @@ public final class StemsView extends VBox {
     private static HBox title() {
         Label title = new Label("Stems");
         title.getStyleClass().add("view-title");
-        Label hint = new Label(
-                "The mix and the files that add up to it, all at one stated gain. What is silent is left out.");
+        Label hint =
+                new Label("The mix and the files that add up to it, each gain stated. What is silent is left out.");
         hint.getStyleClass().add("muted");
         HBox line = new HBox(12, title, hint);
         line.setAlignment(Pos.BASELINE_LEFT);
@@ -106,11 +106,10 @@ public final class StemsView extends VBox {
         format.setValue(model.formatProperty().get());
         format.valueProperty().subscribe(value -> model.formatProperty().set(value));
 
-        HBox line = new HBox(12, named("Format", format), new PolicyChoice(model.policyProperty()), gain);
+        HBox line = new HBox(12, named("Format", format), new PolicyChoice(model.policyProperty()));
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().add("settings");
-        gain.getStyleClass().add("figure");
-        gain.setMinWidth(Region.USE_PREF_SIZE);
+
         return line;
     }
 
@@ -219,7 +218,7 @@ public final class StemsView extends VBox {
         ScaleHeader scale = new ScaleHeader();
         HBox.setHgrow(scale, Priority.ALWAYS);
         HBox header = new HBox(column("File", NAME_WIDTH, Pos.CENTER_LEFT), scale);
-        for (String name : new String[] {"Peak", "Headroom", "Loudness"}) {
+        for (String name : new String[] {"Gain", "Peak", "Headroom", "Loudness"}) {
             header.getChildren().add(column(name, FIGURE_WIDTH, Pos.CENTER_RIGHT));
         }
         header.getStyleClass().add("staging-header");
@@ -293,20 +292,21 @@ public final class StemsView extends VBox {
             return;
         }
         rows.setOpacity(1);
-        gain.setText("gain " + LevelText.change(forecast.gainDb()));
+
         rows.getChildren().clear();
-        rows.getChildren().add(row("Mix", "", forecast.mix(), "mix-row"));
+        rows.getChildren().add(row("Mix", "", forecast.gainDb(), forecast.mix(), "mix-row"));
         for (StemForecast.Stem stem : forecast.stems()) {
             rows.getChildren()
                     .add(row(
                             stem.fileName(),
                             stem.silent() ? "silent, left out" : stem.inMix() ? "" : "cue, not in the mix",
+                            stem.gainDb(),
                             stem.figures(),
                             stem.inMix() ? "stem" : "cue"));
         }
     }
 
-    private HBox row(String name, String remark, Figures figures, String styleClass) {
+    private HBox row(String name, String remark, double gainDb, Figures figures, String styleClass) {
         Label label = column(name, NAME_WIDTH, Pos.CENTER_LEFT);
         label.setTooltip(new Tooltip(remark.isEmpty() ? name : name + ": " + remark));
         LevelBar level = new LevelBar(session.session().nominalDbfs());
@@ -317,6 +317,7 @@ public final class StemsView extends VBox {
         if (remark.isEmpty() || !figures.silent()) {
             row.getChildren()
                     .addAll(
+                            figure(LevelText.change(gainDb), false),
                             figure(LevelText.level(figures.samplePeakDbfs(), "dBFS"), over),
                             figure(LevelText.signed(figures.headroomDb(), 1, true) + " dB", over),
                             figure(LevelText.level(figures.integratedLufs(), "LUFS"), false));
