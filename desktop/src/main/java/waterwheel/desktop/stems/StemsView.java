@@ -47,6 +47,7 @@ public final class StemsView extends VBox {
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
     private static final double NAME_WIDTH = 176;
     private static final double FIGURE_WIDTH = 92;
+    private static final double GAIN_WIDTH = 68;
 
     private final SessionModel session;
     private final StemsModel model;
@@ -218,7 +219,8 @@ public final class StemsView extends VBox {
         ScaleHeader scale = new ScaleHeader();
         HBox.setHgrow(scale, Priority.ALWAYS);
         HBox header = new HBox(column("File", NAME_WIDTH, Pos.CENTER_LEFT), scale);
-        for (String name : new String[] {"Gain", "Peak", "Headroom", "Loudness"}) {
+        header.getChildren().add(column("Gain", GAIN_WIDTH, Pos.CENTER_RIGHT));
+        for (String name : new String[] {"Peak", "Headroom", "Loudness"}) {
             header.getChildren().add(column(name, FIGURE_WIDTH, Pos.CENTER_RIGHT));
         }
         header.getStyleClass().add("staging-header");
@@ -317,7 +319,7 @@ public final class StemsView extends VBox {
         if (remark.isEmpty() || !figures.silent()) {
             row.getChildren()
                     .addAll(
-                            figure(LevelText.change(gainDb), false),
+                            figure(LevelText.change(gainDb), GAIN_WIDTH, false),
                             figure(LevelText.level(figures.samplePeakDbfs(), "dBFS"), over),
                             figure(LevelText.signed(figures.headroomDb(), 1, true) + " dB", over),
                             figure(LevelText.level(figures.integratedLufs(), "LUFS"), false));
@@ -331,7 +333,11 @@ public final class StemsView extends VBox {
     }
 
     private static Label figure(String text, boolean over) {
-        Label label = column(text, FIGURE_WIDTH, Pos.CENTER_RIGHT);
+        return figure(text, FIGURE_WIDTH, over);
+    }
+
+    private static Label figure(String text, double width, boolean over) {
+        Label label = column(text, width, Pos.CENTER_RIGHT);
         label.getStyleClass().add("figure");
         label.pseudoClassStateChanged(OVER, over);
         return label;
@@ -365,8 +371,9 @@ public final class StemsView extends VBox {
                         + ", true peak " + LevelText.level(mix.truePeakDbtp(), "dBTP") + ", loudness "
                         + LevelText.level(mix.integratedLufs(), "LUFS") + ".")
                 .orElse("");
-        Label files = new Label(result.files().size() + " files, " + StemRender.MANIFEST + " and " + StemRender.REPORT
-                + " in " + result.request().folder() + "." + figures);
+        String known = result.upToDate() == 0 ? "" : " (" + result.upToDate() + " were up to date)";
+        Label files = new Label(result.files().size() + " files" + known + ", " + StemRender.MANIFEST + " and "
+                + StemRender.REPORT + " in " + result.request().folder() + "." + figures);
         files.getStyleClass().add("muted");
         files.setWrapText(true);
         files.setMinHeight(Region.USE_PREF_SIZE);
