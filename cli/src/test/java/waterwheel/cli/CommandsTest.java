@@ -242,6 +242,40 @@ class CommandsTest extends RunCommands {
         }
 
         @Test
+        void stems_are_taken_and_treated_as_asked_each_to_target_and_what_is_there_is_not_rendered_again()
+                throws Exception {
+            String stems = folder.resolve("asked").toString();
+            String[] asked = {
+                "stems",
+                session,
+                "--out",
+                stems,
+                "--treat",
+                "alone",
+                "--tap",
+                "before-main",
+                "--each-loudness",
+                "-30",
+                "--json"
+            };
+            assertThat(run(asked)).isZero();
+            JsonNode first = json("stems");
+            assertThat(first.get("treatment").textValue()).isEqualTo("alone");
+            assertThat(first.get("tap").textValue()).isEqualTo("before-main");
+            assertThat(first.get("policy").textValue()).isEqualTo("each to target");
+            JsonNode stem = first.get("files").get(1);
+            assertThat(stem.get("integratedLufs").doubleValue()).isCloseTo(-30, within(0.01));
+            assertThat(stem.get("gainDb").doubleValue()).isNotZero();
+            assertThat(stem.get("upToDate").booleanValue()).isFalse();
+            assertThat(run(asked)).isZero();
+            assertThat(json("stems").get("files").findValuesAsText("upToDate")).containsOnly("true");
+            assertThat(run("stems", session, "--out", stems, "--treat", "loud")).isEqualTo(2);
+            assertThat(err()).contains("'loud' is neither mix nor alone");
+            assertThat(run("stems", session, "--out", stems, "--tap", "main")).isEqualTo(2);
+            assertThat(err()).contains("'main' is neither after-main nor before-main");
+        }
+
+        @Test
         void a_pair_of_the_interface_that_clips_is_in_the_levels_and_a_finding() throws Exception {
             Path file = Path.of(session, "session.json");
             String text = Files.readString(file);

@@ -10,6 +10,7 @@ import java.util.stream.Stream;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.metering.PeakScan;
+import waterwheel.core.metering.Sums;
 import waterwheel.core.metering.TruePeakMeter;
 import waterwheel.core.sources.Flattening;
 import waterwheel.core.units.Decibels;
@@ -142,7 +143,7 @@ public record FileFacts(
                 } else if (peak > 1) {
                     overs += countOvers(block[c], count);
                 }
-                sums[c] += sum(block[c], count);
+                sums[c] += Sums.of(block[c], 0, count);
             }
             if (identical) {
                 identical = Arrays.equals(block[0], 0, count, block[1], 0, count);
@@ -237,25 +238,6 @@ public record FileFacts(
                 found += Math.abs(data[i]) > 1 ? 1 : 0;
             }
             return found;
-        }
-
-        private static double sum(float[] data, int count) {
-            // Side by side, because one sum would make every addition wait for the one before.
-            double a = 0;
-            double b = 0;
-            double c = 0;
-            double d = 0;
-            int i = 0;
-            for (; i < count - 3; i += 4) {
-                a += data[i];
-                b += data[i + 1];
-                c += data[i + 2];
-                d += data[i + 3];
-            }
-            for (; i < count; i++) {
-                a += data[i];
-            }
-            return (a + b) + (c + d);
         }
     }
 }

@@ -87,7 +87,9 @@ public record FileReport(FileFacts facts, LevelSeries series, Figures figures, d
 
     private static int read(AudioFile.Reader reader, AudioFormat format, long at, float[][] block) {
         int count = (int) Math.min(BLOCK, format.frames() - at);
-        reader.read(at, block, 0, count);
+        if (count > 0) {
+            reader.read(at, block, 0, count);
+        }
         return count;
     }
 }

@@ -5,6 +5,7 @@ import java.io.DataOutput;
 import java.io.IOException;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.metering.PeakScan;
+import waterwheel.core.metering.Sums;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.work.Progress;
 
@@ -170,27 +171,8 @@ public final class Overview {
             scan.extremes(plane, from, count, range);
             lowest[stretch] = counts[stretch] == 0 ? range[0] : Math.min(lowest[stretch], range[0]);
             highest[stretch] = counts[stretch] == 0 ? range[1] : Math.max(highest[stretch], range[1]);
-            squares[stretch] += squares(plane, from, count);
+            squares[stretch] += Sums.ofSquares(plane, from, count);
             counts[stretch] += count;
-        }
-
-        /** Four sums side by side, because one would make every addition wait for the one before. */
-        private static double squares(float[] plane, int from, int count) {
-            double a = 0;
-            double b = 0;
-            double c = 0;
-            double d = 0;
-            int i = from;
-            for (int end = from + count - 3; i < end; i += 4) {
-                a += (double) plane[i] * plane[i];
-                b += (double) plane[i + 1] * plane[i + 1];
-                c += (double) plane[i + 2] * plane[i + 2];
-                d += (double) plane[i + 3] * plane[i + 3];
-            }
-            for (; i < from + count; i++) {
-                a += (double) plane[i] * plane[i];
-            }
-            return (a + b) + (c + d);
         }
 
         Overview finish() {

@@ -43,32 +43,13 @@ public final class VuMeter {
     public void process(float[] samples, int from, int count) {
         for (int at = from, end = from + count; at < end; ) {
             int part = Math.min(HOP - counted, end - at);
-            sum += magnitudes(samples, at, part);
+            sum += Sums.ofMagnitudes(samples, at, part);
             counted += part;
             at += part;
             if (counted == HOP) {
                 move();
             }
         }
-    }
-
-    /** Four sums side by side, because one would make every addition wait for the one before. */
-    private static double magnitudes(float[] samples, int from, int count) {
-        double a = 0;
-        double b = 0;
-        double c = 0;
-        double d = 0;
-        int i = from;
-        for (int end = from + count - 3; i < end; i += 4) {
-            a += Math.abs(samples[i]);
-            b += Math.abs(samples[i + 1]);
-            c += Math.abs(samples[i + 2]);
-            d += Math.abs(samples[i + 3]);
-        }
-        for (; i < from + count; i++) {
-            a += Math.abs(samples[i]);
-        }
-        return (a + b) + (c + d);
     }
 
     private void move() {

@@ -6,10 +6,8 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.SplittableRandom;
-import java.util.stream.Stream;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.LongRange;
@@ -35,6 +33,7 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Leftovers;
 
 /** A change of one channel must compute no processor that does not hear it. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -50,11 +49,7 @@ class KeyedPlanTest {
 
     @AfterTry
     void remove() throws IOException {
-        try (Stream<Path> all = Files.walk(folder)) {
-            for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
-                Files.delete(path);
-            }
-        }
+        Leftovers.deleteTree(folder);
     }
 
     private Session session(SplittableRandom random) throws Exception {

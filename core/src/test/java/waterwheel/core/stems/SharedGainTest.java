@@ -5,10 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.SplittableRandom;
-import java.util.stream.Stream;
 import net.jqwik.api.Example;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -39,6 +37,7 @@ import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 
 /** Stems add up to the mix through everything that turns a bus up or down. */
@@ -62,11 +61,7 @@ class SharedGainTest {
 
     @AfterTry
     void remove_it() throws Exception {
-        try (Stream<Path> files = Files.walk(folder)) {
-            for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
-                Files.delete(file);
-            }
-        }
+        Leftovers.deleteTree(folder);
     }
 
     private Session tracks() throws Exception {

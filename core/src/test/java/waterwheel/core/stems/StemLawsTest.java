@@ -5,10 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.SplittableRandom;
-import java.util.stream.Stream;
 import net.jqwik.api.Arbitraries;
 import net.jqwik.api.Arbitrary;
 import net.jqwik.api.Combinators;
@@ -36,6 +34,7 @@ import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 
 /** Stems add up to the mix whatever the faders, placements and buses are: no example, but the law. */
@@ -64,11 +63,7 @@ class StemLawsTest {
 
     @AfterTry
     void remove_it() throws Exception {
-        try (Stream<Path> files = Files.walk(folder)) {
-            for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
-                Files.delete(file);
-            }
-        }
+        Leftovers.deleteTree(folder);
     }
 
     @Provide
