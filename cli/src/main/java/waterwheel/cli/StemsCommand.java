@@ -1,15 +1,12 @@
 package waterwheel.cli;
 
 import java.nio.file.Path;
-import java.util.Arrays;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.ITypeConverter;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.TypeConversionException;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
@@ -64,25 +61,16 @@ final class StemsCommand implements Callable<Integer> {
     private boolean noCues;
 
     /** Understands the words of the divisions. */
-    static final class Division implements ITypeConverter<StemDivision> {
-        @Override
-        public StemDivision convert(String word) {
-            return Arrays.stream(StemDivision.values())
-                    .filter(division -> division.label().equals(word))
-                    .findFirst()
-                    .orElseThrow(() -> new TypeConversionException("'" + word + "' is neither tracks nor buses."));
+    static final class Division extends WordIn<StemDivision> {
+        Division() {
+            super(StemDivision.values(), StemDivision::label, "is neither tracks nor buses.");
         }
     }
 
     /** Understands the words of the taps. */
-    static final class Tap implements ITypeConverter<StemTap> {
-        @Override
-        public StemTap convert(String word) {
-            return Arrays.stream(StemTap.values())
-                    .filter(tap -> tap.label().equals(word))
-                    .findFirst()
-                    .orElseThrow(
-                            () -> new TypeConversionException("'" + word + "' is neither after-main nor before-main."));
+    static final class Tap extends WordIn<StemTap> {
+        Tap() {
+            super(StemTap.values(), StemTap::label, "is neither after-main nor before-main.");
         }
     }
 

@@ -1,9 +1,6 @@
 package waterwheel.cli;
 
-import java.util.Arrays;
-import picocli.CommandLine.ITypeConverter;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.TypeConversionException;
 import waterwheel.core.stems.Treatment;
 
 /** The option that says what the processors of buses do with a stem. */
@@ -18,13 +15,9 @@ final class TreatmentOption {
     Treatment treatment = Treatment.AS_MIX;
 
     /** Understands the words of the treatments. */
-    static final class Words implements ITypeConverter<Treatment> {
-        @Override
-        public Treatment convert(String word) {
-            return Arrays.stream(Treatment.values())
-                    .filter(treatment -> treatment.label().equals(word))
-                    .findFirst()
-                    .orElseThrow(() -> new TypeConversionException("'" + word + "' is neither mix nor alone."));
+    static final class Words extends WordIn<Treatment> {
+        Words() {
+            super(Treatment.values(), Treatment::label, "is neither mix nor alone.");
         }
     }
 }

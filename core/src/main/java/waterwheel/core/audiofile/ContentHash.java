@@ -6,8 +6,8 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
+import waterwheel.core.units.Sha256;
 
 /**
  * Tells a file by what it holds, whatever it is called and wherever it lies: SHA-256 of its length and of three stretches
@@ -26,7 +26,7 @@ public final class ContentHash {
      * @throws IOException if the file cannot be read
      */
     public static String of(Path file) throws IOException {
-        MessageDigest digest = sha256();
+        MessageDigest digest = Sha256.start();
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
             long size = channel.size();
             digest.update(ByteBuffer.allocate(Long.BYTES).putLong(size).flip());
@@ -47,13 +47,5 @@ public final class ContentHash {
             // Until it is full or the file ends.
         }
         digest.update(buffer.flip());
-    }
-
-    private static MessageDigest sha256() {
-        try {
-            return MessageDigest.getInstance("SHA-256");
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("Every Java platform has SHA-256.", e);
-        }
     }
 }

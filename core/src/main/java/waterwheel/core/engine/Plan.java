@@ -9,6 +9,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.IntFunction;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.session.ChannelId;
@@ -197,6 +199,33 @@ public final class Plan {
     /** Returns a plan in which some signals are replaced by ones with the same id and planes. */
     public Plan with(List<Signal> replaced) {
         return new Plan(sampleRateHz, lengthFrames, replaced, latencies, stages);
+    }
+
+    /**
+     * Returns the plan with samples in hand in place of signals that would have to be computed.
+     *
+     * @param samples by index; null, and ones that are shorter than the plan runs, leave the signal
+     */
+    public Plan withKept(IntFunction<@Nullable KeptSignal> samples) {
+        long frames = lengthFrames + mostLatency();
+        List<Signal> replaced = new ArrayList<>(signals);
+        for (int i = 0; i < signals.size(); i++) {
+            KeptSignal kept = samples.apply(i);
+            if (kept != null && kept.frames() >= frames) {
+                Signal signal = signals.get(i);
+                replaced.set(i, new Signal.Kept(signal.id(), signal.planes(), kept));
+            }
+        }
+        return with(replaced);
+    }
+
+    /** The signals at a point of any channel. */
+    public BitSet at(SignalId.Point point) {
+        BitSet there = new BitSet();
+        for (int i = 0; i < signals.size(); i++) {
+            there.set(i, signals.get(i).id().point() == point);
+        }
+        return there;
     }
 
     /** Returns the plan for a song of another length, such as one whose reverb is heard out. */

@@ -3,7 +3,6 @@ package waterwheel.core.engine;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
@@ -16,6 +15,7 @@ import waterwheel.core.path.GainMatrix;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Clip;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.Sha256;
 
 /**
  * Identity of a signal's samples: half a SHA-256 of its own settings and its inputs' keys. Signals with equal keys hold
@@ -49,7 +49,7 @@ public record SignalKey(long high, long low) {
         List<Long> ends = plan.soundEnds();
         for (int i = 0; i < plan.signals().size(); i++) {
             Signal signal = plan.signals().get(i);
-            MessageDigest digest = sha256();
+            MessageDigest digest = Sha256.start();
             number(digest, RULES);
             // What has an end of its own is the same in a song of any length.
             number(digest, ends.get(i) == Long.MAX_VALUE ? plan.lengthFrames() : 0);
@@ -99,7 +99,7 @@ public record SignalKey(long high, long low) {
 
     /** The key of a text. */
     public static SignalKey ofText(String text) {
-        ByteBuffer result = ByteBuffer.wrap(sha256().digest(text.getBytes(StandardCharsets.UTF_8)));
+        ByteBuffer result = ByteBuffer.wrap(Sha256.start().digest(text.getBytes(StandardCharsets.UTF_8)));
         return new SignalKey(result.getLong(), result.getLong());
     }
 
@@ -165,13 +165,5 @@ public record SignalKey(long high, long low) {
 
     private static void number(MessageDigest digest, long value) {
         digest.update(ByteBuffer.allocate(Long.BYTES).putLong(value).flip());
-    }
-
-    private static MessageDigest sha256() {
-        try {
-            return MessageDigest.getInstance("SHA-256");
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("Every Java platform has SHA-256.", e);
-        }
     }
 }

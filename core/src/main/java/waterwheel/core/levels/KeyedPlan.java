@@ -72,11 +72,8 @@ record KeyedPlan(
                 feedsSum.set(signal.inputs().getFirst().from());
             }
         }
-        BitSet worth = new BitSet();
-        // All stems hear it.
-        for (int i = 0; i < plan.signals().size(); i++) {
-            worth.set(i, plan.signals().get(i).id().point() == SignalId.Point.SHARED);
-        }
+        // All stems hear what is shared.
+        BitSet worth = plan.at(SignalId.Point.SHARED);
         feedsSum.stream().forEach(i -> {
             Signal signal = plan.signals().get(i);
             SignalId.Point point = signal.id().point();

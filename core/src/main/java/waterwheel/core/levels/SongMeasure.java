@@ -522,15 +522,7 @@ public final class SongMeasure implements AutoCloseable {
 
     /** The plan with samples in hand in place of what would have to be computed again. */
     private Plan withKept(KeyedPlan keyed, BitSet missing) {
-        long length = keyed.plan().lengthFrames() + keyed.plan().mostLatency();
-        List<Signal> signals = new ArrayList<>();
-        for (int i = 0; i < keyed.keys().size(); i++) {
-            Signal signal = keyed.signal(i);
-            KeptSignal samples = missing.get(i) ? null : kept.find(keyed.key(i));
-            boolean whole = samples != null && samples.frames() >= length;
-            signals.add(samples == null || !whole ? signal : new Signal.Kept(signal.id(), signal.planes(), samples));
-        }
-        return keyed.plan().with(signals);
+        return keyed.plan().withKept(i -> missing.get(i) ? null : kept.find(keyed.key(i)));
     }
 
     /** Progress of a part beside the one that is shown: it can be stopped, and shows nothing. */

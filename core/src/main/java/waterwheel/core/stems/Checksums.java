@@ -6,9 +6,9 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.stream.Collectors;
+import waterwheel.core.units.Sha256;
 
 /** SHA-256 of whole files, and the list of them that is delivered, in the form that common tools check. */
 final class Checksums {
@@ -23,15 +23,13 @@ final class Checksums {
      */
     static String of(Path file) throws IOException {
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
-            MessageDigest digest = MessageDigest.getInstance("SHA-256");
+            MessageDigest digest = Sha256.start();
             ByteBuffer chunk = ByteBuffer.allocate(CHUNK);
             while (channel.read(chunk) >= 0) {
                 digest.update(chunk.flip());
                 chunk.clear();
             }
             return HexFormat.of().formatHex(digest.digest());
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("Every Java platform has SHA-256.", e);
         }
     }
 

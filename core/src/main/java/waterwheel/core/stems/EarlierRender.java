@@ -44,18 +44,14 @@ final class EarlierRender {
     static EarlierRender in(Path folder) {
         EarlierRender earlier = new EarlierRender();
         JsonNode manifest = RenderPlace.manifest(folder);
-        if (manifest.path("complete").asBoolean()) {
-            for (String path : RenderPlace.listed(folder)) {
-                for (JsonNode one : manifest.path("files")) {
-                    if (one.path("path").asText().equals(path) && one.has("key")) {
-                        earlier.byKey.put(
-                                one.path("key").asText(),
-                                new Found(
-                                        folder.resolve(path),
-                                        one.path("sha256").asText(),
-                                        one.path("limitedSamples").asLong()));
-                    }
-                }
+        for (JsonNode one : RenderPlace.entries(folder, manifest)) {
+            if (manifest.path("complete").asBoolean() && one.has("key")) {
+                earlier.byKey.put(
+                        one.path("key").asText(),
+                        new Found(
+                                folder.resolve(one.path("path").asText()),
+                                one.path("sha256").asText(),
+                                one.path("limitedSamples").asLong()));
             }
         }
         return earlier;

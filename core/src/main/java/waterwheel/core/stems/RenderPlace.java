@@ -74,15 +74,21 @@ public final class RenderPlace {
 
     /** The files that the manifest in a folder lists, relative to it; none where there is no manifest of ours. */
     static List<String> listed(Path folder) {
-        List<String> paths = new ArrayList<>();
+        return entries(folder, manifest(folder)).stream()
+                .map(one -> one.path("path").asText())
+                .toList();
+    }
+
+    /** What a folder's manifest says of the files that lie in it; nothing where one has no possible name. */
+    static List<JsonNode> entries(Path folder, JsonNode manifest) {
+        List<JsonNode> entries = new ArrayList<>();
         try {
-            for (JsonNode one : manifest(folder).path("files")) {
-                Path path = folder.resolve(one.path("path").asText()).normalize();
-                if (path.startsWith(folder.normalize())) {
-                    paths.add(one.path("path").asText());
+            for (JsonNode one : manifest.path("files")) {
+                if (folder.resolve(one.path("path").asText()).normalize().startsWith(folder.normalize())) {
+                    entries.add(one);
                 }
             }
-            return paths;
+            return entries;
         } catch (IllegalArgumentException e) {
             return List.of();
         }

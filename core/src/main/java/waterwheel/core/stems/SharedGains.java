@@ -1,6 +1,5 @@
 package waterwheel.core.stems;
 
-import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
@@ -10,7 +9,6 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
-import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
 import waterwheel.core.engine.SignalKey;
 import waterwheel.core.engine.StemPart;
@@ -60,7 +58,7 @@ final class SharedGains implements AutoCloseable {
     }
 
     private void run(Plan plan, Team team, long mostBytes, Progress progress) {
-        BitSet wanted = shared(plan);
+        BitSet wanted = plan.at(SignalId.Point.SHARED);
         if (wanted.isEmpty()) {
             return;
         }
@@ -81,30 +79,14 @@ final class SharedGains implements AutoCloseable {
         run.stretch(0, frames, progress);
     }
 
-    private static BitSet shared(Plan plan) {
-        BitSet shared = new BitSet();
-        for (int i = 0; i < plan.signals().size(); i++) {
-            shared.set(i, plan.signals().get(i).id().point() == SignalId.Point.SHARED);
-        }
-        return shared;
-    }
-
     /** A stem's plan with what is kept in place of what would have to be computed. */
     Plan in(Plan plan) {
-        if (kept.isEmpty() || shared(plan).isEmpty()) {
+        if (kept.isEmpty()) {
             return plan;
         }
-        long frames = plan.lengthFrames() + plan.mostLatency();
         List<SignalKey> keys = SignalKey.of(plan, media);
-        List<Signal> signals = new ArrayList<>(plan.signals());
-        shared(plan).stream().forEach(i -> {
-            KeptSignal samples = kept.get(keys.get(i));
-            Signal signal = signals.get(i);
-            if (samples != null && samples.frames() >= frames) {
-                signals.set(i, new Signal.Kept(signal.id(), signal.planes(), samples));
-            }
-        });
-        return plan.with(signals);
+        BitSet shared = plan.at(SignalId.Point.SHARED);
+        return plan.withKept(i -> shared.get(i) ? kept.get(keys.get(i)) : null);
     }
 
     @Override

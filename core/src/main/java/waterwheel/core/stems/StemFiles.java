@@ -63,8 +63,13 @@ final class StemFiles {
                 + request.format().ending();
     }
 
-    /** A file to be written: a signal of a plan. */
-    private record Wanted(StemResult.Role role, String name, String path, double gainDb, Plan plan, int signal) {}
+    /**
+     * A file to be written: a signal of a plan.
+     *
+     * @param key what its bytes hang on
+     */
+    private record Wanted(
+            StemResult.Role role, String name, String path, double gainDb, Plan plan, int signal, String key) {}
 
     /**
      * Writes them all.
@@ -75,7 +80,7 @@ final class StemFiles {
     List<StemResult.Written> write(Progress progress) throws AudioFileException, IOException {
         Files.createDirectories(aside.resolve(CUES));
         Plan plan = StemForecast.lasting(PlanCompiler.compile(session, forecast.gainDb()), tail());
-        Wanted mix = new Wanted(
+        Wanted mix = wanted(
                 StemResult.Role.MIX,
                 StemResult.MIX,
                 StemResult.MIX + request.format().ending(),
@@ -85,8 +90,8 @@ final class StemFiles {
         List<Wanted> stems = stems();
         double share = 1.0 / (stems.size() + 2);
         List<StemResult.Written> done = new ArrayList<>();
-        done.add(write(mix, mix.plan(), team, progress.part(0, share)));
-        boolean any = stems.stream().anyMatch(stem -> earlier.find(key(stem)).isEmpty());
+        done.add(write(mix, SharedGains.none(media), team, progress.part(0, share)));
+        boolean any = stems.stream().anyMatch(stem -> earlier.find(stem.key()).isEmpty());
         try (SharedGains gains = any ? gains(progress.part(share, 2 * share)) : SharedGains.none(media)) {
             done.addAll(write(stems, gains, progress.part(2 * share, 1)));
         }
@@ -105,7 +110,7 @@ final class StemFiles {
                     StemDivision.Group group = Objects.requireNonNull(groups.get(stem.channel()));
                     Plan plan = StemForecast.plan(
                             session, group.share(request.settings().treatment()), stem.gainDb(), tail(), media);
-                    return new Wanted(
+                    return wanted(
                             stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE,
                             stem.name(),
                             path(stem, request),
@@ -131,8 +136,7 @@ final class StemFiles {
         AtomicReference<@Nullable AudioFileException> failure = new AtomicReference<>();
         team.run(stems.size(), i -> {
             try {
-                Wanted stem = stems.get(i);
-                done[i] = write(stem, gains.in(stem.plan()), Team.alone(), joint.part(i));
+                done[i] = write(stems.get(i), gains, Team.alone(), joint.part(i));
             } catch (AudioFileException e) {
                 failure.set(e);
             }
@@ -144,12 +148,10 @@ final class StemFiles {
         return List.of(done);
     }
 
-    /** @param plan the wanted signal's, perhaps with samples in hand */
-    private StemResult.Written write(Wanted wanted, Plan plan, Team workers, Progress progress)
+    private StemResult.Written write(Wanted wanted, SharedGains gains, Team workers, Progress progress)
             throws AudioFileException {
-        String key = key(wanted);
         Path file = aside.resolve(wanted.path());
-        Optional<EarlierRender.Found> known = earlier.find(key);
+        Optional<EarlierRender.Found> known = earlier.find(wanted.key());
         if (known.isPresent() && known.get().copyTo(file)) {
             progress.at(1);
             return new StemResult.Written(
@@ -158,12 +160,12 @@ final class StemFiles {
                     wanted.path(),
                     wanted.gainDb(),
                     known.get().limitedSamples(),
-                    key,
+                    wanted.key(),
                     known.get().checksum(),
                     true);
         }
         long limited = SignalWriter.write(
-                plan,
+                gains.in(wanted.plan()),
                 wanted.signal(),
                 media,
                 workers,
@@ -172,7 +174,14 @@ final class StemFiles {
                 StemRender.about(session, wanted.name()),
                 progress);
         return new StemResult.Written(
-                wanted.role(), wanted.name(), wanted.path(), wanted.gainDb(), limited, key, checksum(file), false);
+                wanted.role(),
+                wanted.name(),
+                wanted.path(),
+                wanted.gainDb(),
+                limited,
+                wanted.key(),
+                checksum(file),
+                false);
     }
 
     private static String checksum(Path file) throws AudioFileException {
@@ -184,16 +193,15 @@ final class StemFiles {
         }
     }
 
-    /** What the file's bytes hang on. */
-    private String key(Wanted wanted) {
-        SignalKey signal = SignalKey.of(wanted.plan(), media).get(wanted.signal());
-        return SignalKey.ofText(String.join(
-                        "\n",
-                        signal.hex(),
-                        String.valueOf(wanted.plan().lengthFrames()),
-                        request.format().label(),
-                        session.title(),
-                        wanted.name()))
-                .hex();
+    private Wanted wanted(StemResult.Role role, String name, String path, double gainDb, Plan plan, int signal) {
+        String text = String.join(
+                "\n",
+                SignalKey.of(plan, media).get(signal).hex(),
+                String.valueOf(plan.lengthFrames()),
+                request.format().label(),
+                session.title(),
+                name);
+        return new Wanted(
+                role, name, path, gainDb, plan, signal, SignalKey.ofText(text).hex());
     }
 }

@@ -84,7 +84,7 @@ public final class StemRender {
             refuseOpen(session, request, media);
             StemForecast forecast = StemForecast.of(
                     session,
-                    StemForecast.measure(session, request.settings(), song, progress.part(0, 0.2)),
+                    StemForecast.measure(whole, request.settings(), song, progress.part(0, 0.2)),
                     request.policy());
             if (forecast.written().stream().noneMatch(StemForecast.Stem::inMix)) {
                 throw new RenderException(

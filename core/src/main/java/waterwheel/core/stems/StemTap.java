@@ -1,10 +1,9 @@
 package waterwheel.core.stems;
 
-import java.util.List;
+import waterwheel.core.edit.Groups;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
-import waterwheel.core.session.Vca;
 
 /** Where stems and mix are taken. */
 public enum StemTap {
@@ -30,20 +29,6 @@ public enum StemTap {
             return session;
         }
         ChannelId main = session.mainId();
-        return session.withStrip(main, strip -> Strip.unity(strip.output()))
-                .withVcas(session.vcas().stream()
-                        .map(vca -> new Vca(
-                                vca.id(),
-                                vca.name(),
-                                vca.faderDb(),
-                                vca.muted(),
-                                without(vca.members(), main),
-                                without(vca.exempt(), main),
-                                vca.rides()))
-                        .toList());
-    }
-
-    private static List<ChannelId> without(List<ChannelId> ids, ChannelId one) {
-        return ids.stream().filter(id -> !id.equals(one)).toList();
+        return Groups.withoutVcas(session, main).withStrip(main, strip -> Strip.unity(strip.output()));
     }
 }

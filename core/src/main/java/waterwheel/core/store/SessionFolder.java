@@ -9,8 +9,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
@@ -21,6 +19,7 @@ import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Session;
+import waterwheel.core.units.Sha256;
 import waterwheel.core.work.AsideFile;
 import waterwheel.core.work.Leftovers;
 
@@ -131,11 +130,7 @@ public final class SessionFolder {
     }
 
     private static String digest(byte[] bytes) {
-        try {
-            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(bytes));
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("Every Java platform has SHA-256.", e);
-        }
+        return HexFormat.of().formatHex(Sha256.start().digest(bytes));
     }
 
     /** Whether a session's file is no longer the one that was read; false where there is none any more. */
