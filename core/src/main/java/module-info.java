@@ -27,6 +27,7 @@ module waterwheel.core {
     exports waterwheel.core.load;
     exports waterwheel.core.metering;
     exports waterwheel.core.notes;
+    exports waterwheel.core.order;
     exports waterwheel.core.outboard;
     exports waterwheel.core.path;
     exports waterwheel.core.playback;
@@ -40,6 +41,7 @@ module waterwheel.core {
     exports waterwheel.core.routing;
     exports waterwheel.core.session;
     exports waterwheel.core.simulation;
+    exports waterwheel.core.songs;
     exports waterwheel.core.sources;
     exports waterwheel.core.staging;
     exports waterwheel.core.stems;

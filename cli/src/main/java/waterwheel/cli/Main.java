@@ -40,7 +40,8 @@ import waterwheel.core.units.PlainText;
             PackCommand.class,
             UnpackCommand.class,
             StemsCommand.class,
-            MixCommand.class
+            MixCommand.class,
+            OrderCommand.class
         })
 public final class Main implements Callable<Integer> {
     private static final int MOST_CHARACTERS = 2_000;

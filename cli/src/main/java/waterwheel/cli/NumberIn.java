@@ -2,6 +2,7 @@ package waterwheel.cli;
 
 import picocli.CommandLine.ITypeConverter;
 import picocli.CommandLine.TypeConversionException;
+import waterwheel.core.order.Target;
 import waterwheel.core.staging.HoldLevel;
 import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.stems.LevelPolicy;
@@ -95,6 +96,13 @@ abstract class NumberIn implements ITypeConverter<Double> {
     static final class Loudness extends NumberIn {
         Loudness() {
             super(LevelPolicy.LEAST_LUFS, LevelPolicy.MOST_LUFS, "LUFS");
+        }
+    }
+
+    /** A loudness that songs are brought to. */
+    static final class SongLoudness extends NumberIn {
+        SongLoudness() {
+            super(Target.LEAST_LUFS, 0, "LUFS");
         }
     }
 

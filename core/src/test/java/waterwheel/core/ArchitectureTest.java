@@ -41,12 +41,13 @@ class ArchitectureTest {
             Set.of("inserts", "instruments"),
             Set.of("session", "processing", "filefacts"),
             Set.of("routing", "simulation", "outboard"),
-            Set.of("edit", "path"),
+            Set.of("edit", "path", "order"),
             Set.of("engine", "intake"),
             Set.of("captures", "freezing"),
             Set.of("load", "printing"),
             Set.of("levels", "playback", "recording", "store", "recall"),
-            Set.of("stems", "staging", "findings", "demo"));
+            Set.of("stems", "staging", "findings", "demo"),
+            Set.of("songs"));
 
     @Test
     void every_room_has_its_floor_and_knows_none_above() {

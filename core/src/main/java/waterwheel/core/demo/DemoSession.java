@@ -331,7 +331,7 @@ public final class DemoSession {
     }
 
     /** A copy, because other players may still be listening to the original. */
-    private static float[][] scaledTo(double peakDbfs, float[][] planes) {
+    static float[][] scaledTo(double peakDbfs, float[][] planes) {
         float most = 0;
         for (float[] plane : planes) {
             for (float sample : plane) {

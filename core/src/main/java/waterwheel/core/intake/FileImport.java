@@ -106,7 +106,9 @@ public final class FileImport {
                 continue;
             }
             try (Stream<Path> inside = Files.list(file)) {
-                inside.filter(AudioFiles::looksLikeAudio).sorted().forEach(all::add);
+                inside.filter(AudioFiles::looksLikeAudio)
+                        .sorted(NaturalOrder.byName())
+                        .forEach(all::add);
             } catch (IOException e) {
                 throw new SessionFileException(
                         file + " cannot be listed: " + e.getMessage() + ".", "Check that you may read it.", e);

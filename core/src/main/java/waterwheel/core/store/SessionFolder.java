@@ -1,25 +1,15 @@
 package waterwheel.core.store;
 
-import com.fasterxml.jackson.core.JsonLocation;
-import com.fasterxml.jackson.core.JsonProcessingException;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.time.Instant;
-import java.time.ZoneOffset;
-import java.time.format.DateTimeFormatter;
-import java.util.HexFormat;
 import java.util.List;
-import java.util.stream.Stream;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
 import waterwheel.core.routing.RenderOrder;
 import waterwheel.core.session.Session;
-import waterwheel.core.units.Sha256;
 import waterwheel.core.work.AsideFile;
 import waterwheel.core.work.Leftovers;
 
@@ -42,11 +32,6 @@ public final class SessionFolder {
 
     /** Names of files that make a session; no render bears one. */
     public static final List<String> OWN_FILES = List.of(SESSION_FILE, UnsavedWork.FILE);
-
-    private static final int EARLIER_KEPT = 20;
-    private static final long LARGEST_FILE = 64L << 20;
-    private static final DateTimeFormatter STAMP =
-            DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss-SSS").withZone(ZoneOffset.UTC);
 
     private SessionFolder() {}
 
@@ -84,65 +69,26 @@ public final class SessionFolder {
         return read(file);
     }
 
+    private static DocumentFile document(Path folder) {
+        return new DocumentFile(folder.resolve(SESSION_FILE), folder.resolve(EARLIER));
+    }
+
     /** Reads a file that a session was written to. */
     static Loaded read(Path file) throws SessionFileException {
-        try {
-            if (Files.size(file) > LARGEST_FILE) {
-                throw new SessionFileException(
-                        file + " is larger than any session.", "Put back an earlier save from " + EARLIER + "/.");
-            }
-            byte[] bytes = Files.readAllBytes(file);
-            SessionJson.Read read = SessionJson.read(Json.parse(text(bytes)));
+        return new DocumentFile(file, file.resolveSibling(EARLIER)).read((document, digest) -> {
+            SessionJson.Read read = SessionJson.read(document);
             if (RenderOrder.of(read.session()) instanceof RenderOrder.Loop loop) {
                 throw new SessionFileException(
                         file + " routes in a loop: " + loop.inWords(read.session()) + ".",
                         "Put back an earlier save from " + EARLIER + "/.");
             }
-            return new Loaded(read.session(), read.unknownFields(), digest(bytes));
-        } catch (SessionJson.Problem e) {
-            throw new SessionFileException(file + ": " + e.getMessage(), e.remedy(), e);
-        } catch (JsonProcessingException e) {
-            JsonLocation place = e.getLocation();
-            throw new SessionFileException(
-                    file + " is damaged and cannot be read as JSON"
-                            + (place == null
-                                    ? ""
-                                    : " from line " + place.getLineNr() + ", column " + place.getColumnNr() + " on")
-                            + (e.getOriginalMessage().startsWith("Duplicate field") ? ": a field stands twice." : "."),
-                    "Put back an earlier save from " + EARLIER + "/.",
-                    e);
-        } catch (CharacterCodingException e) {
-            throw new SessionFileException(
-                    file + " is damaged and cannot be read as text.",
-                    "Put back an earlier save from " + EARLIER + "/.",
-                    e);
-        } catch (IOException e) {
-            throw new SessionFileException(
-                    file + " cannot be read: " + e.getMessage() + ".", "Check that you may read it.", e);
-        }
-    }
-
-    private static String text(byte[] bytes) throws CharacterCodingException {
-        return StandardCharsets.UTF_8
-                .newDecoder()
-                .decode(ByteBuffer.wrap(bytes))
-                .toString();
-    }
-
-    private static String digest(byte[] bytes) {
-        return HexFormat.of().formatHex(Sha256.start().digest(bytes));
+            return new Loaded(read.session(), read.unknownFields(), digest);
+        });
     }
 
     /** Whether a session's file is no longer the one that was read; false where there is none any more. */
     public static boolean changedSince(Path folder, Loaded read) throws SessionFileException {
-        Path file = folder.resolve(SESSION_FILE);
-        try {
-            return Files.isRegularFile(file)
-                    && !digest(Files.readAllBytes(file)).equals(read.digest());
-        } catch (IOException e) {
-            throw new SessionFileException(
-                    file + " cannot be read: " + e.getMessage() + ".", "Check that you may read it.", e);
-        }
+        return document(folder).changedSince(read.digest());
     }
 
     /**
@@ -152,16 +98,10 @@ public final class SessionFolder {
      * @throws SessionFileException if the disk refuses; the earlier save is untouched then
      */
     public static void save(Session session, Path folder) throws SessionFileException {
-        Path file = folder.resolve(SESSION_FILE);
         try {
             Files.createDirectories(folder);
             Leftovers.sweep(folder);
-            byte[] text = bytes(session);
-            DurableFile.write(file, text, () -> {
-                if (Files.exists(file)) {
-                    keepEarlier(file, folder.resolve(EARLIER));
-                }
-            });
+            document(folder).write(bytes(session));
         } catch (IOException e) {
             throw new SessionFileException(
                     "The session cannot be saved to " + folder + ": " + e.getMessage() + ".",
@@ -173,20 +113,6 @@ public final class SessionFolder {
     /** What a session's file holds. */
     static byte[] bytes(Session session) {
         return Json.pretty(SessionJson.write(session)).getBytes(StandardCharsets.UTF_8);
-    }
-
-    private static void keepEarlier(Path file, Path earlier) throws IOException {
-        Files.createDirectories(earlier);
-        Path copy = earlier.resolve("session-" + STAMP.format(Instant.now()) + ".json");
-        Files.copy(file, copy, StandardCopyOption.REPLACE_EXISTING);
-        try (Stream<Path> all = Files.list(earlier)) {
-            List<Path> saves = all.filter(p -> p.getFileName().toString().matches("session-.*\\.json"))
-                    .sorted()
-                    .toList();
-            for (Path old : saves.subList(0, Math.max(0, saves.size() - EARLIER_KEPT))) {
-                Files.deleteIfExists(old);
-            }
-        }
     }
 
     /**

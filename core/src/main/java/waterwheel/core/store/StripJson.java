@@ -86,11 +86,27 @@ final class StripJson {
         node.put("mix", insert.mix());
         insert.processor().response().ifPresent(source -> node.put("response", source.value()));
         LoopJson.write(node, insert.processor().loop());
-        ObjectNode settings = node.putObject("settings");
-        for (Parameter parameter : insert.processor().kind().parameters()) {
-            settings.put(parameter.key(), insert.processor().value(parameter.key()));
-        }
+        writeSettings(node.putObject("settings"), insert.processor());
         RidesJson.write(node, insert.rides());
+    }
+
+    static void writeSettings(ObjectNode settings, Processor processor) {
+        for (Parameter parameter : processor.kind().parameters()) {
+            settings.put(parameter.key(), processor.value(parameter.key()));
+        }
+    }
+
+    /** A setting that is not there has its usual value, so that a kind may gain one. */
+    static List<Double> settings(JsonFields settings, ProcessorKind kind) throws Problem {
+        List<Double> values = new ArrayList<>();
+        for (Parameter parameter : kind.parameters()) {
+            values.add(
+                    settings.has(parameter.key())
+                            ? settings.number(parameter.key(), parameter.least(), parameter.most())
+                            : parameter.usual());
+        }
+        settings.close();
+        return values;
     }
 
     static void write(ObjectNode node, Send send) {
@@ -155,18 +171,9 @@ final class StripJson {
         return placement;
     }
 
-    /** A setting that is not there has its usual value, so that a kind may gain one. */
     private static Insert insert(JsonFields fields) throws Problem {
         ProcessorKind kind = fields.oneOf("kind", Processors.kinds().toArray(ProcessorKind[]::new), ProcessorKind::key);
-        JsonFields settings = fields.object("settings");
-        List<Double> values = new ArrayList<>();
-        for (Parameter parameter : kind.parameters()) {
-            values.add(
-                    settings.has(parameter.key())
-                            ? settings.number(parameter.key(), parameter.least(), parameter.most())
-                            : parameter.usual());
-        }
-        settings.close();
+        List<Double> values = settings(fields.object("settings"), kind);
         Insert insert = new Insert(
                 new SlotId(fields.text("slot")),
                 new Processor(

@@ -1,0 +1,89 @@
+package waterwheel.cli;
+
+import java.util.List;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import waterwheel.core.json.Json;
+import waterwheel.core.order.Part;
+import waterwheel.core.order.RunningOrder;
+import waterwheel.core.order.Target;
+import waterwheel.core.songs.OrderLevels;
+import waterwheel.core.songs.OrderLevelsJson;
+import waterwheel.core.songs.OrderMeasurement;
+import waterwheel.core.songs.SongRow;
+import waterwheel.core.units.LevelText;
+
+@Command(
+        name = "levels",
+        description = "Measures the songs, part by part, those that changed since the last time, and compares them"
+                + " with the target. Ends with 1 if a song cannot be read.")
+final class OrderLevelsCommand implements Callable<Integer> {
+    @Mixin
+    private OrderOptions options = new OrderOptions();
+
+    @Option(names = "--jsonl", description = "Print each song's object on a line of its own as soon as it is done.")
+    private boolean lines;
+
+    @Option(
+            names = "--song",
+            paramLabel = "SONG",
+            arity = "1..*",
+            description = "Only these, by title or id; by default all.")
+    private List<String> songs = List.of();
+
+    @Override
+    public Integer call() throws Exception {
+        RunningOrder order = OrderOptions.only(options.order(), songs);
+        OrderLevels levels = Console.withProgress(
+                "Measuring",
+                progress -> OrderMeasurement.of(
+                        order,
+                        options.place(),
+                        songs.isEmpty(),
+                        row -> {
+                            if (lines) {
+                                Console.say(
+                                        Json.compact(OrderLevelsJson.song(new OrderLevels(order, List.of(row)), row)));
+                            }
+                        },
+                        progress));
+        if (options.json() && !lines) {
+            Console.out().print(Json.pretty(OrderLevelsJson.of(levels)));
+        } else if (!lines) {
+            levels.rows().forEach(row -> print(levels, row));
+        }
+        boolean refused = false;
+        for (SongRow row : levels.rows()) {
+            if (row.levels() == null) {
+                refused = true;
+                Console.tell(row.song().title() + ": " + row.problem());
+            }
+        }
+        return refused ? 1 : 0;
+    }
+
+    private static void print(OrderLevels levels, SongRow row) {
+        Console.say(row.song().title());
+        for (Part part : levels.parts()) {
+            print(levels, part.name(), levels.cell(row, part.name(), ""));
+        }
+        print(levels, "Sum", levels.sum(row, ""));
+        levels.sentences(row).forEach(sentence -> Console.say("  " + sentence));
+    }
+
+    private static void print(OrderLevels levels, String name, OrderLevels.@Nullable Cell cell) {
+        if (cell == null) {
+            return;
+        }
+        Target.Nearness nearness = cell.nearness(levels.order().target());
+        Console.say("  " + name + ": " + LevelText.level(cell.level().integratedLufs(), "LUFS") + ", range "
+                + LevelText.signed(cell.level().rangeLu(), 1, false) + " LU, true peak "
+                + LevelText.level(cell.level().truePeakDbtp(), "dBTP")
+                + (nearness == null
+                        ? ""
+                        : ", " + nearness.label() + " (" + LevelText.signed(cell.offLu(), 1, true) + " LU)"));
+    }
+}

@@ -1,0 +1,83 @@
+package waterwheel.core.order;
+
+import java.text.Normalizer;
+import java.util.Locale;
+import java.util.regex.Pattern;
+
+/** Which part a stem is, by what it is called. */
+public final class PartNames {
+    private static final Pattern NUMBER = Pattern.compile("^\\d{1,3}[ ._)-]+(?=\\S)");
+
+    private PartNames() {}
+
+    /** Parts that are known by words; the first that fits is meant. */
+    private enum Known {
+        CLICK("Click", true, "click|clicks|metronome"),
+        CUES("Cues", true, "cue|cues|count in|countin|guide|guides|talkback|announcement|announcements"),
+        DRUMS(
+                "Drums",
+                false,
+                "drum|drums|drumkit|kit|kick|snare|tom|toms|hat|hats|hihat|cymbal|cymbals|overhead|overheads"
+                        + "|percussion|perc|bodhran|stomp|cajon|congas|bongos|shaker|tambourine"),
+        BASS("Bass", false, "bass|basses|contrabass|sub"),
+        VOICES("Voices", false, "voice|voices|vocal|vocals|vox|singer|singers|choir|chorus|soprano|alto|tenor|bv|bvs"),
+        GUITARS("Guitars", false, "guitar|guitars|gtr|gtrs|banjo|mandolin|bouzouki|ukulele"),
+        KEYS("Keys", false, "keys|keyboard|keyboards|piano|organ|harmonium|accordion|melodeon|synth|synths|pad|pads"),
+        STRINGS("Strings", false, "string|strings|fiddle|fiddles|violin|violins|viola|violas|cello|celli|harp"),
+        WIND("Wind", false, "wind|winds|brass|horns|horn|whistle|flute|clarinet|sax|saxophone|trumpet|trombone|pipes"),
+        TRACKS("Tracks", false, "track|tracks|playback|backing|loops|effects|fx");
+
+        private final String part;
+        private final boolean cue;
+
+        @SuppressWarnings("ImmutableEnumChecker") // a compiled pattern, which does not change
+        private final Pattern words;
+
+        Known(String part, boolean cue, String words) {
+            this.part = part;
+            this.cue = cue;
+            this.words = Pattern.compile("(^|[^a-z])(" + words + ")([^a-z]|$)");
+        }
+    }
+
+    private static final Pattern MIX = Pattern.compile("(main |full |stereo |rough )?(mix|master|mixdown)");
+
+    /**
+     * A stem's name as it is compared: small letters without accents, without the number before it, words apart by one
+     * space.
+     */
+    public static String plain(String stem) {
+        String name = NUMBER.matcher(stem.strip()).replaceFirst("");
+        return Normalizer.normalize(name, Normalizer.Form.NFD)
+                .replaceAll("\\p{M}", "")
+                .toLowerCase(Locale.ROOT)
+                .replaceAll("[\\s_-]+", " ")
+                .strip();
+    }
+
+    /** The part that a name says; the name itself where no part is known by it; none for a mix. */
+    static String part(String stem) {
+        String plain = plain(stem);
+        if (MIX.matcher(plain).matches()) {
+            return RunningOrder.LEFT_OUT;
+        }
+        for (Known known : Known.values()) {
+            if (known.words.matcher(plain).find()) {
+                return known.part;
+            }
+        }
+        return plain.isEmpty()
+                ? stem.isBlank() ? "Stem" : stem.strip()
+                : Character.toUpperCase(plain.charAt(0)) + plain.substring(1);
+    }
+
+    /** Whether a part of this name is a click or a cue unless it is said otherwise. */
+    static boolean cue(String part) {
+        for (Known known : Known.values()) {
+            if (known.words.matcher(plain(part)).find()) {
+                return known.cue;
+            }
+        }
+        return false;
+    }
+}

@@ -1,0 +1,72 @@
+package waterwheel.core.songs;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.concurrent.CancellationException;
+import waterwheel.core.audiofile.RenderFormat;
+import waterwheel.core.errors.RenderException;
+import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.session.Session;
+import waterwheel.core.stems.LevelPolicy;
+import waterwheel.core.stems.StemDivision;
+import waterwheel.core.stems.StemRender;
+import waterwheel.core.stems.StemRequest;
+import waterwheel.core.stems.StemSettings;
+import waterwheel.core.stems.StemTap;
+import waterwheel.core.stems.Treatment;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.work.Progress;
+
+/** The parts of a song that is a session: its stems by bus, rendered once for each state of it. */
+final class SongParts {
+    private static final String STAMP = "state.txt";
+
+    private SongParts() {}
+
+    /** A session and the state of all that it reads. */
+    record Seen(Session session, String stamp) {}
+
+    /** Looks at a session. */
+    static Seen seen(Path folder) throws WaterwheelException {
+        Session session = SessionFolder.load(folder).session();
+        return new Seen(session, SongStamp.ofSession(folder, session));
+    }
+
+    /** Whether the parts that lie in a folder are those of a state. */
+    static boolean upToDate(Path parts, Seen seen) {
+        try {
+            return Files.readString(parts.resolve(STAMP), StandardCharsets.UTF_8)
+                    .equals(seen.stamp());
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
+    /**
+     * Renders the parts, unless they are there.
+     *
+     * @param folder the session's
+     * @param parts where they go
+     * @throws WaterwheelException if they cannot be rendered
+     * @throws CancellationException if the progress says stop
+     */
+    static void make(Path folder, Seen seen, Path parts, Progress progress) throws WaterwheelException {
+        if (upToDate(parts, seen)) {
+            return;
+        }
+        StemSettings settings = new StemSettings(StemDivision.BUSES, Treatment.AS_MIX, StemTap.AFTER_MAIN, 0);
+        StemRequest request = new StemRequest(parts, RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), true)
+                .with(settings)
+                .withOverwrite(true)
+                .withIncomplete(true);
+        StemRender.render(seen.session(), folder, request, progress);
+        try {
+            Files.writeString(parts.resolve(STAMP), seen.stamp(), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            throw new RenderException(
+                    parts + " cannot be written: " + e.getMessage() + ".", "Check the space on the disk.", e);
+        }
+    }
+}

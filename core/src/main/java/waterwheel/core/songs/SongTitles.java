@@ -1,0 +1,51 @@
+package waterwheel.core.songs;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Objects;
+import java.util.regex.Pattern;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.order.RunningOrder;
+import waterwheel.core.store.OrderFile;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.units.FileStem;
+
+/** Takes songs into a running order under the titles that their files say. */
+public final class SongTitles {
+    private static final Pattern NUMBER = Pattern.compile("^\\d{1,3}[ ._)-]+(?=\\S)");
+
+    private SongTitles() {}
+
+    /**
+     * Returns the running order with songs added at its end.
+     *
+     * @param songs sessions, folders of files, files
+     * @throws SessionFileException if one of them is not there; none is added then
+     */
+    public static RunningOrder added(RunningOrder order, OrderPlace place, List<Path> songs)
+            throws SessionFileException {
+        RunningOrder more = order;
+        for (Path song : songs) {
+            if (!Files.exists(song)) {
+                throw new SessionFileException(song + " is not there.", "Name a folder or an audio file.");
+            }
+            String title = title(song);
+            SongFiles.checked(song, order);
+            more = more.withSong(OrderFile.written(place.file(), song), title);
+        }
+        return more;
+    }
+
+    private static String title(Path song) throws SessionFileException {
+        if (SessionFolder.isSession(song)) {
+            return SessionFolder.load(song).session().title();
+        }
+        Path whole = song.toAbsolutePath().normalize();
+        String name = Files.isDirectory(song)
+                ? String.valueOf(Objects.requireNonNullElse(whole.getFileName(), whole))
+                : FileStem.of(song);
+        String title = NUMBER.matcher(name.replace('_', ' ')).replaceFirst("").strip();
+        return title.isEmpty() ? name : title;
+    }
+}
