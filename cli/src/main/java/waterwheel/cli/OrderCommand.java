@@ -14,7 +14,8 @@ import picocli.CommandLine.Spec;
             OrderAddCommand.class,
             OrderListCommand.class,
             OrderLevelsCommand.class,
-            OrderEqualCommand.class
+            OrderEqualCommand.class,
+            OrderDeliverCommand.class
         })
 final class OrderCommand implements Runnable {
     @Spec

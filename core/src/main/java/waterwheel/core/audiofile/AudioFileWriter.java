@@ -11,7 +11,7 @@ public sealed interface AudioFileWriter extends AutoCloseable permits WavWriter,
     /**
      * Starts a file.
      *
-     * @param channels 1 or 2
+     * @param channels 1 to 8
      * @param frames how long the file will be
      * @param about what a WAV file says of itself; a FLAC file says nothing
      * @throws AudioFileException if the file cannot be written

@@ -26,7 +26,7 @@ public record BroadcastInfo(String description, String originator, long timeRefe
     /** The chunk's content, an even number of bytes. */
     byte[] chunk(int sampleRateHz, int channels, SampleEncoding encoding) {
         String history = "A=" + (encoding.fixedPoint() ? "PCM" : "FLOAT") + ",F=" + sampleRateHz + ",W="
-                + encoding.bytes() * 8 + ",M=" + (channels == 1 ? "mono" : "stereo") + ",T=" + originator + "\r\n";
+                + encoding.bytes() * 8 + ",M=" + mode(channels) + ",T=" + originator + "\r\n";
         byte[] coding = history.getBytes(StandardCharsets.US_ASCII);
         int fixed = DESCRIPTION_BYTES
                 + ORIGINATOR_BYTES
@@ -58,5 +58,14 @@ public record BroadcastInfo(String description, String originator, long timeRefe
         int end = out.position() + width;
         out.put(bytes, 0, Math.min(bytes.length, width));
         out.position(end);
+    }
+
+    /** The words of EBU R 98. */
+    private static String mode(int channels) {
+        return switch (channels) {
+            case 1 -> "mono";
+            case 2 -> "stereo";
+            default -> "multitrack";
+        };
     }
 }

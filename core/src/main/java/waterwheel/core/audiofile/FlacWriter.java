@@ -38,7 +38,7 @@ public final class FlacWriter implements AudioFileWriter {
     /**
      * Starts a file.
      *
-     * @param channels 1 or 2
+     * @param channels 1 to 8
      * @param encoding PCM_16 or PCM_24
      * @throws AudioFileException if the file cannot be written
      */

@@ -5,10 +5,12 @@ import java.lang.foreign.MemorySegment;
 import java.lang.foreign.ValueLayout;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.nio.FloatBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.HexFormat;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.work.AsideFile;
@@ -28,6 +30,15 @@ public final class WavWriter implements AudioFileWriter {
     private static final int CHUNK_HEADER = 8;
     private static final int LONG_SIZES = 28;
     private static final int ALL_ONES = -1;
+
+    private static final int PCM_TAG = 1;
+    private static final int FLOAT_TAG = 3;
+    /** WAVE_FORMAT_EXTENSIBLE, for more than two channels. */
+    private static final int WIDE_TAG = 0xFFFE;
+
+    private static final int WIDE_FORMAT = 40;
+    /** What makes a tag the identifier of its encoding. */
+    private static final byte[] WIDE_SUFFIX = HexFormat.of().parseHex("000000001000800000aa00389b71");
 
     private final AsideFile file;
     private final FileChannel channel;
@@ -76,7 +87,7 @@ public final class WavWriter implements AudioFileWriter {
     /**
      * Starts a file.
      *
-     * @param channels 1 or 2
+     * @param channels 1 to 8; from 3 on none of them belongs to a speaker
      * @param encoding PCM_16, PCM_24 or FLOAT_32
      * @param frames how long the file will be
      * @throws AudioFileException if the file cannot be written
@@ -241,10 +252,10 @@ public final class WavWriter implements AudioFileWriter {
     private void encode(float[][] planes, int from, int count) {
         switch (encoding) {
             case FLOAT_32 -> {
-                if (channels == 1) {
-                    buffer.asFloatBuffer().put(planes[0], from, count);
-                } else {
-                    interleaver.interleave(planes[0], planes[1], from, count, buffer);
+                switch (channels) {
+                    case 1 -> buffer.asFloatBuffer().put(planes[0], from, count);
+                    case 2 -> interleaver.interleave(planes[0], planes[1], from, count, buffer);
+                    default -> interleave(planes, from, count);
                 }
                 buffer.position(buffer.position() + count * channels * Float.BYTES);
             }
@@ -257,6 +268,16 @@ public final class WavWriter implements AudioFileWriter {
             }
             case PCM_8, PCM_32, FLOAT_64 ->
                 throw new IllegalStateException("encoding: " + encoding + " (expected: PCM_16, PCM_24 or FLOAT_32)");
+        }
+    }
+
+    /** Any number of planes, where speed does not count. */
+    private void interleave(float[][] planes, int from, int count) {
+        FloatBuffer out = buffer.asFloatBuffer();
+        for (int i = 0; i < count; i++) {
+            for (int c = 0; c < channels; c++) {
+                out.put(planes[c][from + i]);
+            }
         }
     }
 
@@ -292,7 +313,8 @@ public final class WavWriter implements AudioFileWriter {
     /** The long form has its lengths in a chunk of their own and all ones where the short form has them. */
     private void putHeader() {
         boolean isFloat = !encoding.fixedPoint();
-        int formatBytes = isFloat ? 18 : 16;
+        boolean wide = channels > 2;
+        int formatBytes = wide ? WIDE_FORMAT : isFloat ? 18 : 16;
         int factBytes = isFloat ? 12 : 0;
         byte[] broadcast = about == null ? new byte[0] : about.chunk(sampleRateHz, channels, encoding);
         long dataBytes = frames * channels * encoding.bytes();
@@ -323,14 +345,20 @@ public final class WavWriter implements AudioFileWriter {
         }
         putId("fmt ");
         buffer.putInt(formatBytes);
-        buffer.putShort((short) (isFloat ? 3 : 1));
+        buffer.putShort((short) (wide ? WIDE_TAG : isFloat ? FLOAT_TAG : PCM_TAG));
         buffer.putShort((short) channels);
         buffer.putInt(sampleRateHz);
         buffer.putInt(sampleRateHz * channels * encoding.bytes());
         buffer.putShort((short) (channels * encoding.bytes()));
         buffer.putShort((short) (encoding.bytes() * 8));
-        if (isFloat) {
+        if (wide) {
+            // No channel belongs to a speaker: what each holds is said beside the file.
+            buffer.putShort((short) 22).putShort((short) (encoding.bytes() * 8)).putInt(0);
+            buffer.putShort((short) (isFloat ? FLOAT_TAG : PCM_TAG)).put(WIDE_SUFFIX);
+        } else if (isFloat) {
             buffer.putShort((short) 0);
+        }
+        if (isFloat) {
             putId("fact");
             buffer.putInt(4);
             buffer.putInt(longForm ? ALL_ONES : (int) frames);

@@ -65,17 +65,6 @@ record SongFiles(List<Stem> stems) {
         return new SongFiles(stems);
     }
 
-    /**
-     * Refuses what can be no song.
-     *
-     * @throws SessionFileException if there is no session and no audio file
-     */
-    static void checked(Path song, RunningOrder order) throws SessionFileException {
-        if (!isSession(song)) {
-            in(song, order);
-        }
-    }
-
     private static List<Stem> stems(List<RenderedStem> rendered, RunningOrder order) {
         return rendered.stream()
                 .filter(one -> one.role() != StemResult.Role.MIX)

@@ -39,13 +39,22 @@ final class SongMeasurement {
             throws WaterwheelException {
         SongFiles files = look.files()
                 .orElseThrow(() -> new IllegalArgumentException("look: no files (expected: a song that is ready)"));
-        SongSession song = SongSession.of(look.song(), files, look.sections(), order, place, progress.part(0, 0.1));
+        SongSession song = SongSession.of(
+                look.song(),
+                files,
+                look.sections(),
+                order,
+                place,
+                part -> true,
+                SongSession.Cues.ASIDE,
+                progress.part(0, 0.1));
         Session session = song.session();
         Path folder = place.folder();
         try (Media media = Media.open(session, folder);
                 SongMeasure measure =
                         new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
             List<String> notes = new ArrayList<>(song.notes());
+            notes.addAll(song.refused());
             media.problems().values().stream()
                     .map(AudioFileException::getMessage)
                     .forEach(notes::add);

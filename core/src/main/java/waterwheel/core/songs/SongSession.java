@@ -1,8 +1,5 @@
 package waterwheel.core.songs;
 
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -11,16 +8,11 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
-import waterwheel.core.audiofile.AudioFile;
-import waterwheel.core.audiofile.AudioFiles;
-import waterwheel.core.audiofile.AudioFormat;
-import waterwheel.core.errors.AudioFileException;
-import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
-import waterwheel.core.intake.FileImport;
 import waterwheel.core.order.Correction;
 import waterwheel.core.order.Part;
 import waterwheel.core.order.RunningOrder;
@@ -37,8 +29,6 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.sources.AudioSource;
-import waterwheel.core.sources.SourceId;
-import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 
 /**
@@ -48,147 +38,89 @@ import waterwheel.core.work.Progress;
  * @param parts in the running order's order
  * @param session with every part in the mix but cues, which go nowhere
  * @param notes what was met on the way, a sentence each
+ * @param refused files that cannot be used, a sentence each
  */
-record SongSession(List<PartBus> parts, Session session, List<String> notes) {
+record SongSession(List<PartBus> parts, Session session, List<String> notes, List<String> refused) {
     /** A part and its bus. */
     record PartBus(Part part, ChannelId bus) {}
 
+    /** What becomes of cues, which are never in the sum. */
+    enum Cues {
+        /** Their buses go nowhere, so that they can be measured like any other part. */
+        ASIDE,
+        /** Their files are cue tracks, which stems keep apart. */
+        AS_TRACKS,
+        /** They are heard with the rest. */
+        HEARD
+    }
+
     private static final SlotId CORRECTION = new SlotId("correction");
     private static final ChannelId MAIN = new ChannelId("main");
-
-    /** A file that is open for the engine: its header is known. */
-    private record Opened(Path file, String name, String part, AudioFormat format) {}
 
     /**
      * Makes the session of a song.
      *
      * @param sections in seconds
+     * @param in which parts are in it
      * @throws WaterwheelException if no stem can be read
      * @throws java.util.concurrent.CancellationException if the progress says stop
      */
     static SongSession of(
-            Song song, SongFiles files, List<Stretch> sections, RunningOrder order, OrderPlace place, Progress progress)
+            Song song,
+            SongFiles files,
+            List<Stretch> sections,
+            RunningOrder order,
+            OrderPlace place,
+            Predicate<String> in,
+            Cues cues,
+            Progress progress)
             throws WaterwheelException {
-        List<String> notes = new ArrayList<>();
-        int rate = rate(files, notes);
-        List<Opened> opened = new ArrayList<>();
-        for (SongFiles.Stem stem : files.stems()) {
-            progress.check();
-            try {
-                opened.addAll(opened(stem, rate, place, progress, notes));
-            } catch (AudioFileException e) {
-                notes.add(e.getMessage());
-            }
-        }
-        if (opened.isEmpty()) {
-            throw new SessionFileException(
-                    "None of the files of " + song.title() + " can be used: " + notes.getFirst(),
-                    "Put files there that can be read.");
-        }
-        return assembled(song, opened, rate, sections, order, notes);
+        SongSources sources = SongSources.of(song, files, place, in, progress);
+        Map<String, PartBus> parts = parts(sources, order);
+        Session session = new Session(
+                song.title(),
+                sources.sampleRateHz(),
+                PanLaw.ZERO,
+                -18,
+                sources.files().stream().map(SongSources.Stem::source).toList(),
+                channels(song, sources, parts, cues),
+                MAIN,
+                List.of());
+        return new SongSession(
+                List.copyOf(parts.values()), withSections(session, sections), sources.notes(), sources.refused());
     }
 
-    private static int rate(SongFiles files, List<String> notes) {
-        Map<Integer, Integer> counts = new LinkedHashMap<>();
-        files.stems().forEach(stem -> AudioFiles.sampleRateHz(stem.file())
-                .ifPresent(found -> counts.merge(found, 1, Integer::sum)));
-        int rate = counts.entrySet().stream()
-                .max(Map.Entry.comparingByValue())
-                .map(Map.Entry::getKey)
-                .orElse(48_000);
-        if (counts.size() > 1) {
-            notes.add("Its files run at unlike rates; they are converted to " + rate + " Hz.");
+    private static List<Channel> channels(Song song, SongSources sources, Map<String, PartBus> parts, Cues cues) {
+        List<Channel> channels = new ArrayList<>();
+        for (SongSources.Stem stem : sources.files()) {
+            PartBus part = Objects.requireNonNull(parts.get(stem.part()));
+            boolean alone = part.part().cue() && cues == Cues.AS_TRACKS;
+            Strip strip = alone
+                    ? corrected(Strip.unity(Output.to(MAIN)), song.correction(stem.part()))
+                    : Strip.unity(Output.to(part.bus()));
+            AudioSource source = stem.source();
+            channels.add(new Track(
+                    new ChannelId("t" + (channels.size() + 1)),
+                    alone ? stem.name() : stem.part(),
+                    alone ? Track.Kind.CUE : Track.Kind.SUSTAINED,
+                    source.channels(),
+                    List.of(new Clip(source.id(), 0, 0, source.frames(), 0)),
+                    strip));
         }
-        return rate;
-    }
-
-    private static List<Opened> opened(
-            SongFiles.Stem stem, int rate, OrderPlace place, Progress progress, List<String> notes)
-            throws AudioFileException {
-        try (AudioFile file = AudioFiles.open(stem.file())) {
-            AudioFormat format = file.format();
-            if (format.frames() == 0) {
-                throw new AudioFileException(stem.file(), "holds no audio.", "Leave it out.");
-            }
-            if (AudioFiles.playedDirectly(file) && format.channels() <= 2 && format.sampleRateHz() == rate) {
-                return List.of(new Opened(stem.file(), stem.name(), stem.part(), format));
-            }
-        }
-        List<Opened> converted = new ArrayList<>();
-        for (Path file : converted(stem.file(), rate, place, progress)) {
-            try (AudioFile audio = AudioFiles.open(file)) {
-                converted.add(new Opened(file, stem.name(), stem.part(), audio.format()));
-            }
-        }
-        if (converted.size() > 1) {
-            notes.add(stem.file().getFileName() + " has more than two channels, which are heard together.");
-        }
-        return converted;
-    }
-
-    /** What a file that cannot be played from where it lies becomes, made once for each state of it. */
-    private static List<Path> converted(Path file, int rate, OrderPlace place, Progress progress)
-            throws AudioFileException {
-        Path done = place.converted().resolve(SongStamp.hex(SongStamp.ofFile(file) + "|" + rate));
-        try {
-            if (!Files.isDirectory(done)) {
-                Files.createDirectories(place.converted());
-                Leftovers.sweep(place.converted());
-                Path making = Leftovers.name(place.converted(), "converting");
-                new FileImport(making, rate, false, true).take(file, progress);
-                Files.move(making, done);
-            }
-            try (Stream<Path> inside = Files.list(done.resolve("audio"))) {
-                return inside.filter(AudioFiles::looksLikeAudio).sorted().toList();
-            }
-        } catch (IOException e) {
-            throw new AudioFileException(
-                    file,
-                    "cannot be converted: " + e.getMessage() + ".",
-                    "Check the space on the running order's disk.",
-                    e);
-        }
-    }
-
-    private static SongSession assembled(
-            Song song, List<Opened> opened, int rate, List<Stretch> sections, RunningOrder order, List<String> notes) {
-        List<AudioSource> sources = new ArrayList<>();
-        List<Channel> tracks = new ArrayList<>();
-        Map<String, PartBus> parts = parts(opened, order);
-        for (Opened one : opened) {
-            SourceId id = new SourceId("f" + (sources.size() + 1));
-            AudioFormat format = one.format();
-            sources.add(new AudioSource(
-                    id,
-                    one.file().toAbsolutePath().normalize().toString(),
-                    format.frames(),
-                    format.channels(),
-                    format.sampleRateHz(),
-                    format.encoding().label()));
-            tracks.add(new Track(
-                    new ChannelId("t" + sources.size()),
-                    one.name(),
-                    Track.Kind.SUSTAINED,
-                    format.channels(),
-                    List.of(new Clip(id, 0, 0, format.frames(), 0)),
-                    Strip.unity(Output.to(
-                            Objects.requireNonNull(parts.get(one.part())).bus()))));
-        }
-        List<Channel> channels = new ArrayList<>(tracks);
         for (PartBus one : parts.values()) {
-            Output output = one.part().cue() ? new Output.Nowhere() : Output.to(MAIN);
             String name = one.part().name();
+            boolean aside = one.part().cue() && cues != Cues.HEARD;
+            Output output = aside ? new Output.Nowhere() : Output.to(MAIN);
             channels.add(new Bus(one.bus(), name, corrected(Strip.unity(output), song.correction(name))));
         }
         channels.add(new Bus(MAIN, "Main", Strip.unity(new Output.Nowhere())));
-        Session session = new Session(song.title(), rate, PanLaw.ZERO, -18, sources, channels, MAIN, List.of());
-        return new SongSession(List.copyOf(parts.values()), withSections(session, sections), notes);
+        return channels;
     }
 
     /** In the running order's order, those that it does not know behind. */
-    private static Map<String, PartBus> parts(List<Opened> opened, RunningOrder order) {
+    private static Map<String, PartBus> parts(SongSources sources, RunningOrder order) {
         Set<String> there = new LinkedHashSet<>();
-        opened.forEach(one -> there.add(one.part()));
+        sources.files().forEach(stem -> there.add(stem.part()));
         Map<String, PartBus> parts = new LinkedHashMap<>();
         Stream.concat(order.parts().stream().map(Part::name).filter(there::contains), there.stream())
                 .distinct()

@@ -7,6 +7,7 @@ import java.util.Objects;
 import java.util.regex.Pattern;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.order.RunningOrder;
+import waterwheel.core.stems.StemDivision;
 import waterwheel.core.store.OrderFile;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.FileStem;
@@ -31,8 +32,25 @@ public final class SongTitles {
                 throw new SessionFileException(song + " is not there.", "Name a folder or an audio file.");
             }
             String title = title(song);
-            SongFiles.checked(song, order);
-            more = more.withSong(OrderFile.written(place.file(), song), title);
+            more = withParts(more, song).withSong(OrderFile.written(place.file(), song), title);
+        }
+        return more;
+    }
+
+    /** Parts that are new are noted, so that they have their place in every delivery. */
+    private static RunningOrder withParts(RunningOrder order, Path song) throws SessionFileException {
+        List<String> parts = SongFiles.isSession(song)
+                ? StemDivision.BUSES.names(SessionFolder.load(song).session()).stream()
+                        .map(order::partOf)
+                        .toList()
+                : SongFiles.in(song, order).stems().stream()
+                        .map(SongFiles.Stem::part)
+                        .toList();
+        RunningOrder more = order;
+        for (String part : parts) {
+            if (!part.equals(RunningOrder.LEFT_OUT)) {
+                more = more.with(more.part(part));
+            }
         }
         return more;
     }

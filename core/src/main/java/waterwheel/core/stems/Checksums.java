@@ -11,7 +11,7 @@ import java.util.stream.Collectors;
 import waterwheel.core.units.Sha256;
 
 /** SHA-256 of whole files, and the list of them that is delivered, in the form that common tools check. */
-final class Checksums {
+public final class Checksums {
     private static final int CHUNK = 1 << 20;
 
     private Checksums() {}
@@ -21,7 +21,7 @@ final class Checksums {
      *
      * @throws IOException if it cannot be read
      */
-    static String of(Path file) throws IOException {
+    public static String of(Path file) throws IOException {
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
             MessageDigest digest = Sha256.start();
             ByteBuffer chunk = ByteBuffer.allocate(CHUNK);

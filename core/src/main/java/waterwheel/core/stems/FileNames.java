@@ -8,7 +8,7 @@ import java.util.Locale;
 import java.util.Set;
 
 /** Names of files from names of channels: what every file system takes, and no longer than it takes. */
-final class FileNames {
+public final class FileNames {
     /** File systems take 255 bytes; an ending and a number to tell it from others come on top. */
     private static final int MOST_BYTES = 200;
 
@@ -19,7 +19,7 @@ final class FileNames {
      *
      * @param taken names in use, in small letters; the new one is added
      */
-    static String unique(int number, String name, Set<String> taken) {
+    public static String unique(int number, String name, Set<String> taken) {
         String safe = shortened(
                         named(name).replaceAll("[\\\\/:*?\"<>|\\p{Cntrl}]", "-").strip())
                 .replaceAll("[. ]+$", "");

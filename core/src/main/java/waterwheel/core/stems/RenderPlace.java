@@ -36,7 +36,8 @@ public final class RenderPlace {
     private final Session session;
     private final Path sessionFolder;
 
-    RenderPlace(Session session, Path sessionFolder) {
+    /** @param sessionFolder from which relative paths of sources start */
+    public RenderPlace(Session session, Path sessionFolder) {
         this.session = session;
         this.sessionFolder = sessionFolder;
     }
@@ -115,7 +116,7 @@ public final class RenderPlace {
      *
      * @throws RenderException if a session reads from it, or it is no folder
      */
-    void checkFolder(Path folder) throws RenderException {
+    public void checkFolder(Path folder) throws RenderException {
         if (Files.exists(folder) && !Files.isDirectory(folder)) {
             throw new RenderException(folder + " is not a folder.", "Choose a folder to render to.");
         }
@@ -166,7 +167,7 @@ public final class RenderPlace {
      * @param overwrite whether plain files without Waterwheel's mark may be replaced too
      * @throws RenderException if one is a session's file, is no plain file, or bears no mark and may not be replaced
      */
-    void checkFiles(Collection<Path> targets, boolean overwrite) throws RenderException {
+    public void checkFiles(Collection<Path> targets, boolean overwrite) throws RenderException {
         for (Path target : targets) {
             String name = String.valueOf(target.getFileName());
             if (target.getFileName() == null

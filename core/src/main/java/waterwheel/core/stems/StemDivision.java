@@ -48,6 +48,11 @@ public enum StemDivision {
         }
     }
 
+    /** What the stems of a session are called, in its order, cues among them. */
+    public List<String> names(Session session) {
+        return of(session).stream().map(group -> group.channel().name()).toList();
+    }
+
     /** The stems of a session, in its order. */
     List<Group> of(Session session) {
         Map<ChannelId, List<ChannelId>> tracks = new LinkedHashMap<>();
