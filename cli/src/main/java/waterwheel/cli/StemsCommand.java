@@ -6,11 +6,15 @@ import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.ArgGroup;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
 import waterwheel.core.stems.ManifestJson;
+import waterwheel.core.stems.NamePattern;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
@@ -47,6 +51,19 @@ final class StemsCommand implements Callable<Integer> {
 
     @Mixin
     private TreatmentOption treat = new TreatmentOption();
+
+    @Option(
+            names = "--names",
+            paramLabel = "PATTERN",
+            description = "What files are called, with {number}, {part}, {song}, {rate} and {date} in it."
+                    + " Usual: '{number} {part}'.")
+    private String names = NamePattern.USUAL.text();
+
+    @Option(names = "--date", paramLabel = "TEXT", description = "What {date} stands for.")
+    private String date = "";
+
+    @Spec
+    private CommandSpec spec = CommandSpec.create();
 
     @Mixin
     private TailOption tail = new TailOption();
@@ -133,11 +150,15 @@ final class StemsCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
+        NamePattern.problem(names).ifPresent(problem -> {
+            throw new ParameterException(spec.commandLine(), problem);
+        });
         Session session = options.session();
         options.tellOfChanged(session);
         LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
         StemRequest request = new StemRequest(out, format.format, policy, !noCues)
                 .with(new StemSettings(division, treat.treatment, tap, tail.seconds))
+                .with(new NamePattern(names, date))
                 .withOverwrite(overwrite.overwrite)
                 .withIncomplete(incomplete.incomplete);
         StemResult result = Console.withProgress(

@@ -20,6 +20,7 @@ import waterwheel.core.order.SongId;
 import waterwheel.core.stems.Checksums;
 import waterwheel.core.stems.FileNames;
 import waterwheel.core.stems.LevelPolicy;
+import waterwheel.core.stems.NamePattern;
 import waterwheel.core.stems.RenderPlace;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemRender;
@@ -165,6 +166,7 @@ public final class Delivery {
         StemRequest stems = new StemRequest(
                         request.folder().resolve(name), request.format(), new LevelPolicy.AsMixed(), true)
                 .with(new StemSettings(StemDivision.BUSES, Treatment.AS_MIX, StemTap.AFTER_MAIN, 0))
+                .with(NamePattern.BY_PART)
                 .withOverwrite(request.overwrite());
         StemResult result = StemRender.render(session.session(), place.folder(), stems, progress.part(0.1, 1));
         List<DeliveredPart> parts = new ArrayList<>();

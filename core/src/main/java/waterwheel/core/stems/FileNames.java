@@ -6,29 +6,43 @@ import java.nio.file.Path;
 import java.text.Normalizer;
 import java.util.Locale;
 import java.util.Set;
+import java.util.regex.Pattern;
 
 /** Names of files from names of channels: what every file system takes, and no longer than it takes. */
 public final class FileNames {
     /** File systems take 255 bytes; an ending and a number to tell it from others come on top. */
     private static final int MOST_BYTES = 200;
 
+    /** Names of devices on some systems. */
+    private static final Pattern RESERVED = Pattern.compile("(?i)(con|prn|aux|nul|com\\d|lpt\\d)([.].*)?");
+
     private FileNames() {}
 
     /**
      * A number, then the name without what file systems refuse.
      *
-     * @param taken names in use, in small letters; the new one is added
+     * @param taken names in use, as {@link #alike} has them; the new one is added
      */
     public static String unique(int number, String name, Set<String> taken) {
+        return unique(String.format(Locale.ROOT, "%02d %s", number, name.isBlank() ? "stem" : name), taken);
+    }
+
+    /** The name without what any file system refuses, with a number behind it where it is taken. */
+    static String unique(String name, Set<String> taken) {
         String safe = shortened(
                         named(name).replaceAll("[\\\\/:*?\"<>|\\p{Cntrl}]", "-").strip())
                 .replaceAll("[. ]+$", "");
-        String base = String.format(Locale.ROOT, "%02d %s", number, safe.isEmpty() ? "stem" : safe);
+        String base = safe.isEmpty() || RESERVED.matcher(safe).matches() ? (safe + " stem").strip() : safe;
         String candidate = base;
-        for (int i = 2; !taken.add(candidate.toLowerCase(Locale.ROOT)); i++) {
+        for (int i = 2; !taken.add(alike(candidate)); i++) {
             candidate = base + " " + i;
         }
         return candidate;
+    }
+
+    /** What is the same for two names that some file system takes for one. */
+    static String alike(String name) {
+        return Normalizer.normalize(name, Normalizer.Form.NFC).toLowerCase(Locale.ROOT);
     }
 
     /** The name as this system can write it: where that is ASCII alone, without its accents. */

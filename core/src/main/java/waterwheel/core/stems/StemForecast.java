@@ -56,8 +56,8 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
         return stems.stream().filter(stem -> !stem.silent()).toList();
     }
 
-    /** The same render under another policy, without measuring again. */
-    public static StemForecast of(Session session, Measured measured, LevelPolicy policy) {
+    /** The same render under another policy and with other names, without measuring again. */
+    public static StemForecast of(Session session, Measured measured, LevelPolicy policy, NamePattern names) {
         Figures mixed = Figures.of(measured.mix());
         double loudest = Double.NEGATIVE_INFINITY;
         List<StemDivision.Group> groups = measured.division().of(session);
@@ -70,7 +70,7 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
         double gainDb = policy.gainDb(loudest, mixed);
 
         List<Stem> stems = new ArrayList<>();
-        Set<String> taken = new HashSet<>();
+        Set<String> taken = new HashSet<>(Set.of(FileNames.alike(StemResult.MIX)));
         for (StemDivision.Group group : groups) {
             Channel channel = group.channel();
             LevelSeries series = measured.stems().get(channel.id());
@@ -79,7 +79,9 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
                 stems.add(new Stem(
                         channel.id(),
                         channel.name(),
-                        FileNames.unique(stems.size() + 1, channel.name(), taken),
+                        FileNames.unique(
+                                names.named(stems.size() + 1, channel.name(), session.title(), session.sampleRateHz()),
+                                taken),
                         ownDb,
                         !group.cue(),
                         Figures.of(series.through(gain(ownDb)))));

@@ -85,7 +85,8 @@ public final class StemRender {
             StemForecast forecast = StemForecast.of(
                     session,
                     StemForecast.measure(whole, request.settings(), song, progress.part(0, 0.2)),
-                    request.policy());
+                    request.policy(),
+                    request.names());
             if (forecast.written().stream().noneMatch(StemForecast.Stem::inMix)) {
                 throw new RenderException(
                         "There is nothing to render: every track of the mix is silent or muted.",

@@ -19,6 +19,7 @@ import waterwheel.core.captures.StemShare;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
+import waterwheel.core.stems.NamePattern;
 import waterwheel.core.stems.RenderPlace;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.stems.StemRender;
@@ -119,7 +120,7 @@ final class StemsModel {
     private void forecastAgain() {
         StemForecast.Measured known = measured;
         if (known != null && session.session().equals(measuredFor)) {
-            forecast.set(StemForecast.of(session.session(), known, policy.get()));
+            forecast.set(StemForecast.of(session.session(), known, policy.get(), NamePattern.USUAL));
             passes.set(known.capturePasses());
         }
     }
