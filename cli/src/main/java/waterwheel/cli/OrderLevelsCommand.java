@@ -2,14 +2,12 @@ package waterwheel.cli;
 
 import java.util.List;
 import java.util.concurrent.Callable;
-import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import waterwheel.core.json.Json;
 import waterwheel.core.order.Part;
 import waterwheel.core.order.RunningOrder;
-import waterwheel.core.order.Target;
 import waterwheel.core.songs.OrderLevels;
 import waterwheel.core.songs.OrderLevelsJson;
 import waterwheel.core.songs.OrderMeasurement;
@@ -68,22 +66,18 @@ final class OrderLevelsCommand implements Callable<Integer> {
     private static void print(OrderLevels levels, SongRow row) {
         Console.say(row.song().title());
         for (Part part : levels.parts()) {
-            print(levels, part.name(), levels.cell(row, part.name(), ""));
+            levels.cell(row, part.name(), "").ifPresent(cell -> print(levels, part.name(), cell));
         }
-        print(levels, "Sum", levels.sum(row, ""));
+        levels.sum(row, "").ifPresent(cell -> print(levels, "Sum", cell));
         levels.sentences(row).forEach(sentence -> Console.say("  " + sentence));
     }
 
-    private static void print(OrderLevels levels, String name, OrderLevels.@Nullable Cell cell) {
-        if (cell == null) {
-            return;
-        }
-        Target.Nearness nearness = cell.nearness(levels.order().target());
+    private static void print(OrderLevels levels, String name, OrderLevels.Cell cell) {
+        String near = cell.nearness(levels.order().target())
+                .map(nearness -> ", " + nearness.label() + " (" + LevelText.signed(cell.offLu(), 1, true) + " LU)")
+                .orElse("");
         Console.say("  " + name + ": " + LevelText.level(cell.level().integratedLufs(), "LUFS") + ", range "
                 + LevelText.signed(cell.level().rangeLu(), 1, false) + " LU, true peak "
-                + LevelText.level(cell.level().truePeakDbtp(), "dBTP")
-                + (nearness == null
-                        ? ""
-                        : ", " + nearness.label() + " (" + LevelText.signed(cell.offLu(), 1, true) + " LU)"));
+                + LevelText.level(cell.level().truePeakDbtp(), "dBTP") + near);
     }
 }

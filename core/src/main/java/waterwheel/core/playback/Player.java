@@ -198,6 +198,11 @@ public final class Player implements AutoCloseable {
         return wanted;
     }
 
+    /** Whether what is played now is made of these files: what was asked for has been taken. */
+    public boolean plays(Media media) {
+        return current.running().media() == media;
+    }
+
     /**
      * Has what comes in taken from now on, while the song runs; it then runs on behind its end. The tracks do not play
      * back meanwhile.

@@ -50,6 +50,10 @@ final class Preparation {
             return shape;
         }
 
+        Media media() {
+            return media;
+        }
+
         LiveMeters meters() {
             return meters;
         }

@@ -7,10 +7,11 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
-import org.jspecify.annotations.Nullable;
 import waterwheel.core.order.Part;
 import waterwheel.core.order.RunningOrder;
+import waterwheel.core.order.Song;
 import waterwheel.core.order.Target;
 
 /**
@@ -32,10 +33,32 @@ public record OrderLevels(RunningOrder order, List<SongRow> rows) {
      * @param overGuard whether its true peak is above the guard
      */
     public record Cell(Level level, double offLu, boolean overGuard) {
-        /** How near it is to its target; null where it has none. */
-        public Target.@Nullable Nearness nearness(Target target) {
-            return Double.isNaN(offLu) ? null : target.nearness(offLu);
+        /** How near it is to its target; empty where it has none. */
+        public Optional<Target.Nearness> nearness(Target target) {
+            return Double.isNaN(offLu) ? Optional.empty() : Optional.of(target.nearness(offLu));
         }
+    }
+
+    /** What of these levels is true of another state of the running order for certain; the rest is pending. */
+    public OrderLevels of(RunningOrder other) {
+        boolean alike = other.names().equals(order.names()) && cues(other).equals(cues(order));
+        Map<Song, SongRow> known = new HashMap<>();
+        rows.forEach(row -> known.put(row.song(), row));
+        return new OrderLevels(
+                other,
+                other.songs().stream()
+                        .map(song -> alike ? known.getOrDefault(song, SongRow.pending(song)) : SongRow.pending(song))
+                        .toList());
+    }
+
+    /** Nothing known yet. */
+    public static OrderLevels pending(RunningOrder order) {
+        return new OrderLevels(
+                order, order.songs().stream().map(SongRow::pending).toList());
+    }
+
+    private static List<String> cues(RunningOrder order) {
+        return order.parts().stream().filter(Part::cue).map(Part::name).sorted().toList();
     }
 
     /** The parts that any song has, or whose settings are known, in the order of the screen. */
@@ -54,40 +77,39 @@ public record OrderLevels(RunningOrder order, List<SongRow> rows) {
      * How a part of a song stands.
      *
      * @param section its name; empty for the whole song
-     * @return null where the song has no such part or section, or is not measured
+     * @return empty where the song has no such part or section, or is not measured
      */
-    public @Nullable Cell cell(SongRow row, String part, String section) {
+    public Optional<Cell> cell(SongRow row, String part, String section) {
         return row.known()
                 .flatMap(levels -> levels.part(part))
-                .map(levels -> cell(row, levels, section, judged(levels)))
-                .orElse(null);
+                .flatMap(levels -> cell(row.known().orElseThrow(), levels, section, judged(levels)));
     }
 
     /** How the sum of a song's parts stands; likewise. */
-    public @Nullable Cell sum(SongRow row, String section) {
+    public Optional<Cell> sum(SongRow row, String section) {
         return row.known()
-                .map(levels -> cell(row, levels.sum(), section, order.target().goal() == Target.Goal.SUM))
-                .orElse(null);
+                .flatMap(levels ->
+                        cell(levels, levels.sum(), section, order.target().goal() == Target.Goal.SUM));
     }
 
     private boolean judged(PartLevels levels) {
         return order.target().goal() == Target.Goal.PARTS && !levels.cue();
     }
 
-    private @Nullable Cell cell(SongRow row, PartLevels levels, String section, boolean judged) {
+    private Optional<Cell> cell(SongLevels song, PartLevels levels, String section, boolean judged) {
         Level level = levels.whole();
         if (!section.isEmpty()) {
-            int at = Objects.requireNonNull(row.levels()).sections().indexOf(section);
+            int at = song.sections().indexOf(section);
             if (at < 0) {
-                return null;
+                return Optional.empty();
             }
             level = levels.sections().get(at);
         }
         double target = levels.name().isEmpty() ? order.target().lufs() : order.targetLufs(levels.name());
-        return new Cell(
+        return Optional.of(new Cell(
                 level,
                 judged ? level.integratedLufs() - target : Double.NaN,
-                level.truePeakDbtp() > order.target().guardDbtp());
+                level.truePeakDbtp() > order.target().guardDbtp()));
     }
 
     /** How far the worst of a song's cells is from its target, in LU; infinite where one is silent or not known. */
@@ -102,8 +124,11 @@ public record OrderLevels(RunningOrder order, List<SongRow> rows) {
         return Math.max(worst, far(sum(row, section)));
     }
 
-    private static double far(@Nullable Cell cell) {
-        return cell == null || Double.isNaN(cell.offLu()) ? 0 : Math.abs(cell.offLu());
+    private static double far(Optional<Cell> cell) {
+        return cell.map(Cell::offLu)
+                .filter(off -> !Double.isNaN(off))
+                .map(Math::abs)
+                .orElse(0.0);
     }
 
     /** The rows with the one first that is furthest off. */

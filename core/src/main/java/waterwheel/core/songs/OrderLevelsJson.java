@@ -3,7 +3,7 @@ package waterwheel.core.songs;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.List;
-import org.jspecify.annotations.Nullable;
+import java.util.Optional;
 import waterwheel.core.json.Json;
 import waterwheel.core.order.Correction;
 import waterwheel.core.order.Target;
@@ -59,15 +59,13 @@ public final class OrderLevelsJson {
             ObjectNode node,
             OrderLevels levels,
             PartLevels part,
-            OrderLevels.@Nullable Cell cell,
+            Optional<OrderLevels.Cell> cell,
             List<String> sectionNames) {
         write(node, part.whole());
-        Target.Nearness nearness =
-                cell == null ? null : cell.nearness(levels.order().target());
-        if (cell != null && nearness != null) {
-            node.set("offLu", Json.figure(cell.offLu()));
+        cell.ifPresent(one -> one.nearness(levels.order().target()).ifPresent(nearness -> {
+            node.set("offLu", Json.figure(one.offLu()));
             node.put("nearness", nearness.label());
-        }
+        }));
         ArrayNode sections = node.putArray("sections");
         for (int i = 0; i < sectionNames.size(); i++) {
             ObjectNode section = sections.addObject().put("name", sectionNames.get(i));

@@ -1,7 +1,10 @@
 package waterwheel.core.songs;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
@@ -16,6 +19,8 @@ public final class OrderMeasurement {
     private final OrderPlace place;
     private final FiguresCache cache;
     private final SongReader reader;
+    /** What was read or measured, so that it is not read again; as many as there are songs, and then some. */
+    private final Map<String, SongLevels> held = new LinkedHashMap<>(16, 0.75f, true);
 
     public OrderMeasurement(OrderPlace place) {
         this.place = place;
@@ -26,11 +31,29 @@ public final class OrderMeasurement {
     /** What is known of a song without measuring it. */
     public SongRow known(Song song, RunningOrder order) {
         try {
-            return cache.find(reader.look(song, order).stamp())
+            return find(reader.look(song, order).stamp(), order)
                     .map(levels -> new SongRow(song, levels, ""))
                     .orElseGet(() -> SongRow.pending(song));
         } catch (WaterwheelException e) {
             return new SongRow(song, null, String.valueOf(e.getMessage()));
+        }
+    }
+
+    private Optional<SongLevels> find(String stamp, RunningOrder order) {
+        SongLevels known = held.get(stamp);
+        if (known != null) {
+            return Optional.of(known);
+        }
+        Optional<SongLevels> read = cache.find(stamp);
+        read.ifPresent(levels -> hold(levels, order));
+        return read;
+    }
+
+    /** Those that were asked for last stay: undo finds them again. */
+    private void hold(SongLevels levels, RunningOrder order) {
+        held.put(levels.stamp(), levels);
+        while (held.size() > 2 * order.songs().size() + 2) {
+            held.remove(held.keySet().iterator().next());
         }
     }
 
@@ -53,10 +76,11 @@ public final class OrderMeasurement {
     public SongRow measured(Song song, RunningOrder order, Team team, Progress progress) {
         try {
             SongReader.Look look = reader.ready(song, order, progress.part(0, 0.5));
-            SongLevels levels = cache.find(look.stamp()).orElse(null);
+            SongLevels levels = find(look.stamp(), order).orElse(null);
             if (levels == null) {
                 levels = SongMeasurement.of(look, order, place, team, progress.part(0.5, 1));
                 cache.keep(levels);
+                hold(levels, order);
             }
             return new SongRow(song, levels, "");
         } catch (WaterwheelException e) {

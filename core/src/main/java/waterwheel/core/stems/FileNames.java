@@ -32,7 +32,7 @@ public final class FileNames {
         String safe = shortened(
                         named(name).replaceAll("[\\\\/:*?\"<>|\\p{Cntrl}]", "-").strip())
                 .replaceAll("[. ]+$", "");
-        String base = safe.isEmpty() || RESERVED.matcher(safe).matches() ? (safe + " stem").strip() : safe;
+        String base = safe.isEmpty() || RESERVED.matcher(safe).matches() ? ("stem " + safe).strip() : safe;
         String candidate = base;
         for (int i = 2; !taken.add(alike(candidate)); i++) {
             candidate = base + " " + i;

@@ -171,7 +171,8 @@ class RenderedSetTest {
                 song -> StemForecast.of(
                         session,
                         StemForecast.measure(session, StemSettings.USUAL, song, Progress.NONE),
-                        new LevelPolicy.AsMixed()));
+                        new LevelPolicy.AsMixed(),
+                        NamePattern.USUAL));
     }
 
     @Test

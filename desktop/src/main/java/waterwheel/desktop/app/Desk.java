@@ -29,6 +29,7 @@ import waterwheel.desktop.model.Autosave;
 import waterwheel.desktop.model.Messages;
 import waterwheel.desktop.model.OutsideChanges;
 import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.order.OrderModel;
 import waterwheel.desktop.start.StartScreen;
 
 /** What a user can do with sessions as wholes: make, open, save, close. Holds the one that is open. */
@@ -45,7 +46,7 @@ public final class Desk implements StartScreen.Wishes {
     Desk(Stage stage, Settings settings) {
         this.stage = stage;
         this.settings = settings;
-        this.window = new MainWindow(this);
+        this.window = new MainWindow(this, stage);
         stage.setTitle("Waterwheel");
         stage.setOnCloseRequest(event -> {
             event.consume();
@@ -59,6 +60,28 @@ public final class Desk implements StartScreen.Wishes {
 
     Settings settings() {
         return settings;
+    }
+
+    /** Running orders, of which one may be open beside the session. */
+    OrderDesk orders() {
+        return window.orders();
+    }
+
+    /** A running order was opened or closed. */
+    void orderShown() {
+        if (model == null) {
+            stage.setTitle("Waterwheel");
+            OrderModel order = orders().model();
+            if (order != null) {
+                stage.setTitle(order.order().title() + " · Waterwheel");
+                window.showOrder();
+            } else {
+                window.showStart();
+            }
+        } else {
+            window.show(Step.RUNNING_ORDER);
+        }
+        window.orderOpened();
     }
 
     @Nullable
@@ -75,13 +98,17 @@ public final class Desk implements StartScreen.Wishes {
         }
     }
 
-    /** Opens a session at once, for starts that name one. */
-    void openNow(Path folder) throws SessionFileException {
-        show(SessionFolder.load(folder), folder);
+    /** Opens a session's folder or a running order's file at once, for starts that name one. */
+    void openNow(Path named) throws SessionFileException {
+        if (Files.isRegularFile(named)) {
+            orders().openNow(named);
+        } else {
+            show(SessionFolder.load(named), named);
+        }
     }
 
     private void show(SessionFolder.Loaded loaded, Path folder) {
-        leave();
+        leaveSession();
         SessionModel opened = new SessionModel(loaded, folder, window.messages());
         model = opened;
         Autosave keeping = new Autosave(opened);
@@ -200,6 +227,10 @@ public final class Desk implements StartScreen.Wishes {
     }
 
     void save() {
+        if (window.orderIsSeen()) {
+            orders().save();
+            return;
+        }
         if (model != null) {
             try {
                 if (model.changedOutside()) {
@@ -235,21 +266,26 @@ public final class Desk implements StartScreen.Wishes {
 
     void closeSession() {
         if (mayLeave()) {
-            leave();
-            stage.setTitle("Waterwheel");
-            window.showStart();
+            leaveSession();
+            orderShown();
         }
     }
 
     void quit() {
-        if (mayLeave()) {
+        if (mayLeave() && orders().mayLeave()) {
             leave();
             Platform.exit();
         }
     }
 
-    /** Ends the session without asking. */
+    /** Ends session and running order without asking. */
     void leave() {
+        orders().leave();
+        leaveSession();
+    }
+
+    /** Ends the session without asking. */
+    private void leaveSession() {
         if (outside != null) {
             outside.close();
             outside = null;

@@ -12,6 +12,7 @@ import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.session.Track;
 import waterwheel.desktop.blend.BlendView;
@@ -33,6 +34,8 @@ import waterwheel.desktop.load.LoadPanel;
 import waterwheel.desktop.meters.MetersLine;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.notes.NotesPanel;
+import waterwheel.desktop.order.OrderModel;
+import waterwheel.desktop.order.OrderView;
 import waterwheel.desktop.outboard.OutboardView;
 import waterwheel.desktop.path.PathView;
 import waterwheel.desktop.prints.PrintPanel;
@@ -47,6 +50,7 @@ final class MainWindow extends BorderPane {
     private final WorkLine work = new WorkLine(messages);
     private final VBox bottom = new VBox();
     private final Desk desk;
+    private final OrderDesk orders;
     private final Menus menus;
     private final Map<Step, Node> views = new EnumMap<>(Step.class);
     private final StackPane center = new StackPane();
@@ -61,9 +65,12 @@ final class MainWindow extends BorderPane {
     private @Nullable NotesPanel notes;
     private @Nullable MetersLine meters;
     private @Nullable InsertPanel inserts;
+    private @Nullable SongStrip strip;
+    private @Nullable PathView path;
 
-    MainWindow(Desk desk) {
+    MainWindow(Desk desk, Stage stage) {
         this.desk = desk;
+        orders = new OrderDesk(stage, messages, work, desk::orderShown);
         getStyleClass().add("window");
         menus = new Menus(desk, this);
         setBottom(bottom);
@@ -76,7 +83,11 @@ final class MainWindow extends BorderPane {
                 toggleKeys();
                 event.consume();
             }
-            if (event.getCode() == KeyCode.SPACE && model != null) {
+            OrderModel order = orders.model();
+            if (event.getCode() == KeyCode.SPACE && order != null && orderIsSeen()) {
+                order.listening().playOrStop();
+                event.consume();
+            } else if (event.getCode() == KeyCode.SPACE && model != null) {
                 model.transport().playOrStop();
                 event.consume();
             }
@@ -89,6 +100,10 @@ final class MainWindow extends BorderPane {
 
     WorkLine work() {
         return work;
+    }
+
+    OrderDesk orders() {
+        return orders;
     }
 
     void showStart() {
@@ -105,6 +120,25 @@ final class MainWindow extends BorderPane {
         setCenter(center);
         bottom.getChildren().setAll(work, messages);
         menus.showSession(null);
+    }
+
+    /** Shows the running order alone, where no session is open. */
+    void showOrder() {
+        showStart();
+        center.getChildren().setAll(orders.node());
+        orders.node().setVisible(true);
+        menus.showUndo();
+    }
+
+    /** Whether what is seen is a running order. */
+    boolean orderIsSeen() {
+        Node node = orders.node();
+        return orders.model() != null && center.getChildren().contains(node) && node.isVisible();
+    }
+
+    /** Another running order is open, or none. */
+    void orderOpened() {
+        menus.showOrder(orders.model());
     }
 
     void show(SessionModel model) {
@@ -127,9 +161,11 @@ final class MainWindow extends BorderPane {
         FindingsLine line = new FindingsLine(model);
         rail = steps;
         findings = line;
-        setTop(new VBox(menus, new SongStrip(model, lawPanel::open)));
+        strip = new SongStrip(model, lawPanel::open);
+        setTop(new VBox(menus, strip));
         setLeft(steps);
-        setRight(new PathView(model, work, this::toggleClips, insertPanel::open, printPanel::open));
+        path = new PathView(model, work, this::toggleClips, insertPanel::open, printPanel::open);
+        setRight(path);
         keys = null;
         center.getChildren().clear();
         center.setMinWidth(0);
@@ -164,7 +200,15 @@ final class MainWindow extends BorderPane {
             center.getChildren().add(view);
         }
         views.forEach((other, view) -> view.setVisible(other == step));
+        // The song's own transport and the channel's path belong to the session.
+        boolean order = step == Step.RUNNING_ORDER;
+        setRight(order ? null : path);
+        if (strip != null) {
+            strip.setVisible(!order);
+            strip.setManaged(!order);
+        }
         steps.show(step);
+        menus.showUndo();
     }
 
     private Node make(Step step, SessionModel model) {
@@ -176,6 +220,7 @@ final class MainWindow extends BorderPane {
             case BLEND -> new BlendView(model);
             case RIDES -> new RidesView(model);
             case STEMS -> new StemsView(model, work);
+            case RUNNING_ORDER -> orders.node();
         };
     }
 
@@ -186,14 +231,14 @@ final class MainWindow extends BorderPane {
 
     /** Files may be dropped on any view of a session; the start screen has its own place for them. */
     private void dragOver(DragEvent event) {
-        if (desk.model() != null && event.getDragboard().hasFiles()) {
+        if (desk.model() != null && !orderIsSeen() && event.getDragboard().hasFiles()) {
             event.acceptTransferModes(TransferMode.COPY);
             event.consume();
         }
     }
 
     private void drop(DragEvent event) {
-        if (desk.model() != null && event.getDragboard().hasFiles()) {
+        if (desk.model() != null && !orderIsSeen() && event.getDragboard().hasFiles()) {
             show(Step.INTAKE);
             if (views.get(Step.INTAKE) instanceof IntakeView intake) {
                 intake.add(event.getDragboard().getFiles().stream()
@@ -298,6 +343,11 @@ final class MainWindow extends BorderPane {
     }
 
     void proposeTrims() {
+        OrderModel order = orders.model();
+        if (order != null && orderIsSeen()) {
+            order.propose();
+            return;
+        }
         show(Step.STAGING);
         if (views.get(Step.STAGING) instanceof StagingView staging) {
             staging.propose();
@@ -305,12 +355,22 @@ final class MainWindow extends BorderPane {
     }
 
     void acceptProposals() {
+        OrderModel order = orders.model();
+        if (order != null && orderIsSeen()) {
+            order.accept(List.of());
+            return;
+        }
         if (views.get(Step.STAGING) instanceof StagingView staging) {
             staging.acceptProposals();
         }
     }
 
     void render() {
+        OrderView order = orders.view();
+        if (order != null && orderIsSeen()) {
+            order.deliver();
+            return;
+        }
         show(Step.STEMS);
         if (views.get(Step.STEMS) instanceof StemsView stems) {
             stems.render();

@@ -1,6 +1,7 @@
 package waterwheel.desktop.app;
 
 import java.util.List;
+import java.util.Optional;
 import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.Menu;
 import javafx.scene.control.MenuBar;
@@ -9,9 +10,11 @@ import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.input.KeyCombination;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.History;
 import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.order.OrderModel;
 
 /** The menus: everything that has a key can be found here by its name. */
 final class Menus extends MenuBar {
@@ -23,9 +26,12 @@ final class Menus extends MenuBar {
     private final MenuItem redo;
     private final Menu song = new Menu("_Song");
     private final Menu view = new Menu("_View");
+    private final MenuItem closeOrder;
+    private final MainWindow window;
 
     Menus(Desk desk, MainWindow window) {
         this.desk = desk;
+        this.window = window;
         save = item("_Save", "Shortcut+S", desk::save);
         saveAs = item("Save _as…", "Shortcut+Shift+S", desk::chooseAndSaveAs);
         close = item("_Close session", "Shortcut+W", desk::closeSession);
@@ -42,8 +48,25 @@ final class Menus extends MenuBar {
                         close,
                         new SeparatorMenuItem(),
                         item("_Quit", "Shortcut+Q", desk::quit));
-        undo = item("_Undo", "Shortcut+Z", () -> withSession(SessionModel::undo));
-        redo = item("_Redo", "Shortcut+Shift+Z", () -> withSession(SessionModel::redo));
+        undo = item("_Undo", "Shortcut+Z", () -> withSeen(SessionModel::undo, OrderModel::undo));
+        redo = item("_Redo", "Shortcut+Shift+Z", () -> withSeen(SessionModel::redo, OrderModel::redo));
+        closeOrder = item("_Close running order", null, () -> window.orders().close());
+        Menu order = new Menu("_Running order");
+        order.getItems()
+                .addAll(
+                        item("_New…", null, () -> window.orders().chooseNew()),
+                        item("_Open…", "Shortcut+Shift+O", () -> window.orders().chooseAndOpen()),
+                        item("Open the _demo's", null, () -> window.orders().demo()),
+                        closeOrder,
+                        new SeparatorMenuItem(),
+                        item(
+                                "Song _before",
+                                "Shortcut+Alt+Up",
+                                () -> withOrder(o -> o.listening().step(-1))),
+                        item(
+                                "_Next song",
+                                "Shortcut+Alt+Down",
+                                () -> withOrder(o -> o.listening().step(1))));
         Menu edit = new Menu("_Edit");
         edit.getItems()
                 .addAll(
@@ -64,7 +87,8 @@ final class Menus extends MenuBar {
                         item(
                                 "_Play or stop (Space)",
                                 null,
-                                () -> withSession(m -> m.transport().playOrStop())),
+                                () -> withSeen(m -> m.transport().playOrStop(), o -> o.listening()
+                                        .playOrStop())),
                         item(
                                 "R_ecord or stop",
                                 "Shortcut+Shift+R",
@@ -94,7 +118,8 @@ final class Menus extends MenuBar {
         light.setOnAction(event -> desk.setLight(light.isSelected()));
         Menu look = new Menu("_Look");
         look.getItems().addAll(light, item("_Keys", "F1", window::toggleKeys));
-        getMenus().addAll(session, edit, song, view, look);
+        getMenus().addAll(session, edit, song, view, order, look);
+        showOrder(null);
     }
 
     private static MenuItem item(String name, @Nullable String key, Runnable action) {
@@ -140,6 +165,27 @@ final class Menus extends MenuBar {
         }
     }
 
+    /** Work on a running order that may not be there. */
+    private interface OrderWork {
+        void run(OrderModel model);
+    }
+
+    private void withOrder(OrderWork action) {
+        OrderModel model = window.orders().model();
+        if (model != null) {
+            action.run(model);
+        }
+    }
+
+    /** Work on what is seen: the running order, or the session. */
+    private void withSeen(SessionWork onSession, OrderWork onOrder) {
+        if (window.orderIsSeen()) {
+            withOrder(onOrder);
+        } else {
+            withSession(onSession);
+        }
+    }
+
     private static void faderToTrim(SessionModel model) {
         model.edit(Edits.faderToTrim(model.selection()));
         model.tell(
@@ -154,20 +200,42 @@ final class Menus extends MenuBar {
     /** Offers what can be done with a session, or with none. */
     void showSession(@Nullable SessionModel model) {
         boolean none = model == null;
-        save.setDisable(none);
         saveAs.setDisable(none);
         close.setDisable(none);
-        song.setDisable(none);
         view.setDisable(none);
-        undo.setDisable(true);
-        redo.setDisable(true);
         if (model != null) {
-            model.keep(model.historyProperty().subscribe(history -> {
-                undo.setDisable(history.undoName().isEmpty());
-                undo.setText("_Undo " + history.undoName().orElse(""));
-                redo.setDisable(history.redoName().isEmpty());
-                redo.setText("_Redo " + history.redoName().orElse(""));
-            }));
+            model.keep(model.historyProperty().subscribe(history -> showUndo()));
         }
+        showUndo();
+    }
+
+    /** Offers what can be done with a running order, or with none. */
+    void showOrder(@Nullable OrderModel model) {
+        closeOrder.setDisable(model == null);
+        if (model != null) {
+            model.historyProperty().subscribe(history -> showUndo());
+        }
+        showUndo();
+    }
+
+    /** Names what undo and redo would do to what is seen. */
+    void showUndo() {
+        OrderModel order = seenOrder();
+        SessionModel model = desk.model();
+        History<?> history = order != null
+                ? order.historyProperty().get()
+                : model != null ? model.historyProperty().get() : null;
+        save.setDisable(history == null);
+        song.setDisable(history == null);
+        Optional<String> undone = history == null ? Optional.empty() : history.undoName();
+        Optional<String> redone = history == null ? Optional.empty() : history.redoName();
+        undo.setDisable(undone.isEmpty());
+        undo.setText("_Undo " + undone.orElse(""));
+        redo.setDisable(redone.isEmpty());
+        redo.setText("_Redo " + redone.orElse(""));
+    }
+
+    private @Nullable OrderModel seenOrder() {
+        return window.orderIsSeen() ? window.orders().model() : null;
     }
 }

@@ -10,7 +10,8 @@ public enum Step {
     OUTBOARD("Outboard", "Send signals through hardware and back: patch, time, level, capture"),
     BLEND("Blend", "Set faders, places and VCAs"),
     RIDES("Rides", "Let faders, knobs and switches move along the song"),
-    STEMS("Stems", "Render stems and mix, with the proof that they add up");
+    STEMS("Stems", "Render stems and mix, with the proof that they add up"),
+    RUNNING_ORDER("Running order", "Bring many songs to the same loudness, part by part, and deliver them");
 
     private final String label;
     private final String purpose;

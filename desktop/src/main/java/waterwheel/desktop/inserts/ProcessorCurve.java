@@ -19,7 +19,7 @@ import waterwheel.core.units.LevelText;
  * What a processor does: an equaliser by frequency, what answers to level by level, echoes and reverbs over time, a
  * stereo tool from each side to both; nothing for test signals.
  */
-final class ProcessorCurve extends Pane {
+public final class ProcessorCurve extends Pane {
     private static final List<List<Double>> DASHES = List.of(List.of(), List.of(8.0, 4.0), List.of(2.0, 4.0));
     private static final double WIDTH = 230;
     private static final double HEIGHT = 110;
@@ -46,7 +46,7 @@ final class ProcessorCurve extends Pane {
     private final Label right = new Label();
     private final Label top = new Label();
 
-    ProcessorCurve() {
+    public ProcessorCurve() {
         getStyleClass().add("curve-picture");
         setAccessibleRole(AccessibleRole.IMAGE_VIEW);
         setMinSize(WIDTH, HEIGHT);
@@ -66,8 +66,12 @@ final class ProcessorCurve extends Pane {
         getChildren().addAll(left, right, top);
     }
 
-    /** @param response the facts of the file that a convolution works with; null where there are none */
-    void show(@Nullable Processor processor, int sampleRateHz, @Nullable FileFacts response) {
+    /**
+     * Draws a processor's curve.
+     *
+     * @param response the facts of the file that a convolution works with; null where there are none
+     */
+    public void show(@Nullable Processor processor, int sampleRateHz, @Nullable FileFacts response) {
         Shown now = new Shown(processor, sampleRateHz, response);
         if (now.equals(shown)) {
             return;

@@ -58,7 +58,7 @@ import waterwheel.core.store.SessionLock;
  * transport. Every change goes through {@link #edit}.
  */
 public final class SessionModel implements AutoCloseable {
-    private final ReadOnlyObjectWrapper<History> history;
+    private final ReadOnlyObjectWrapper<History<Session>> history;
     private final ReadOnlyObjectWrapper<SessionLevels> levels;
     private final ReadOnlyObjectWrapper<List<Finding>> findings = new ReadOnlyObjectWrapper<>(List.of());
     private final ReadOnlyObjectWrapper<ChannelId> selected;
@@ -165,7 +165,7 @@ public final class SessionModel implements AutoCloseable {
         return changed ? next.sections().get(place) : null;
     }
 
-    public ReadOnlyObjectProperty<History> historyProperty() {
+    public ReadOnlyObjectProperty<History<Session>> historyProperty() {
         return history.getReadOnlyProperty();
     }
 
@@ -296,7 +296,7 @@ public final class SessionModel implements AutoCloseable {
 
     /** Does an edit as part of a gesture, which undoes as one step. */
     public void edit(Edit edit, String gesture) {
-        History next = history.get().with(edit, gesture);
+        History<Session> next = history.get().with(edit.name(), edit.apply(session()), gesture);
         Optional<FreezeLock.Broken> broken = FreezeLock.broken(session(), next.present());
         if (broken.isEmpty()) {
             become(next);
@@ -336,7 +336,7 @@ public final class SessionModel implements AutoCloseable {
         become(history.get().redone());
     }
 
-    private void become(History next) {
+    private void become(History<Session> next) {
         boolean changed = !next.present().equals(session());
         Section followed = followed(next.present());
         String reason = reason(next);
@@ -355,7 +355,7 @@ public final class SessionModel implements AutoCloseable {
     }
 
     /** What changes from the present history to another, as the undo menu says it. */
-    private String reason(History next) {
+    private String reason(History<Session> next) {
         boolean undoing = next.past().size() < history.get().past().size();
         return (undoing ? next.redoName() : next.undoName()).orElse("a change");
     }
@@ -417,7 +417,7 @@ public final class SessionModel implements AutoCloseable {
     private void takeOutside() throws SessionFileException {
         read = SessionFolder.load(folder);
         saved = read.session();
-        become(history.get().with(new Edit("The session as it was saved elsewhere", session -> saved)));
+        become(history.get().with("The session as it was saved elsewhere", saved, ""));
         unsaved.set(!session().equals(saved));
     }
 

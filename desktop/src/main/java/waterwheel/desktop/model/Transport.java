@@ -17,7 +17,6 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.SignalId;
-import waterwheel.core.errors.DeviceException;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.instruments.LiveKeys;
 import waterwheel.core.playback.ChannelMeter;
@@ -25,7 +24,6 @@ import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.playback.InputListener;
 import waterwheel.core.playback.LivePeaks;
 import waterwheel.core.playback.Player;
-import waterwheel.core.ports.SilentPort;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Rack;
 import waterwheel.core.recording.RecordRun;
@@ -97,16 +95,7 @@ public final class Transport implements AutoCloseable {
     }
 
     private Player open(Session session, Messages messages) {
-        try {
-            return new Player(session, media.getLast(), RackPort.of(session.rack(), session.sampleRateHz()));
-        } catch (DeviceException e) {
-            messages.tell(e.getMessage() + " Until then the song runs on a silent clock.");
-            try {
-                return new Player(session, media.getLast(), new SilentPort());
-            } catch (DeviceException impossible) {
-                throw new IllegalStateException("A clock never refuses.", impossible);
-            }
-        }
+        return Players.open(session, media.getLast(), messages);
     }
 
     private Interface opened() {
