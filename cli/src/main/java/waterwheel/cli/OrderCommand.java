@@ -15,7 +15,8 @@ import picocli.CommandLine.Spec;
             OrderListCommand.class,
             OrderLevelsCommand.class,
             OrderEqualCommand.class,
-            OrderDeliverCommand.class
+            OrderDeliverCommand.class,
+            OrderLikeCommand.class
         })
 final class OrderCommand implements Runnable {
     @Spec

@@ -15,6 +15,7 @@ import javafx.scene.layout.VBox;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.session.Track;
+import waterwheel.desktop.alike.AlikePanel;
 import waterwheel.desktop.blend.BlendView;
 import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.controllers.ControllersPanel;
@@ -63,6 +64,7 @@ final class MainWindow extends BorderPane {
     private @Nullable LoadPanel load;
     private @Nullable PrintPanel prints;
     private @Nullable NotesPanel notes;
+    private @Nullable AlikePanel alike;
     private @Nullable MetersLine meters;
     private @Nullable InsertPanel inserts;
     private @Nullable SongStrip strip;
@@ -70,7 +72,7 @@ final class MainWindow extends BorderPane {
 
     MainWindow(Desk desk, Stage stage) {
         this.desk = desk;
-        orders = new OrderDesk(stage, messages, work, desk::orderShown);
+        orders = new OrderDesk(stage, messages, work, desk::orderShown, desk::open);
         getStyleClass().add("window");
         menus = new Menus(desk, this);
         setBottom(bottom);
@@ -155,7 +157,8 @@ final class MainWindow extends BorderPane {
         load = new LoadPanel(model, work);
         prints = printPanel;
         notes = new NotesPanel(model);
-        panels = List.of(notes, controllers, load, printPanel);
+        alike = new AlikePanel(model);
+        panels = List.of(notes, controllers, load, printPanel, alike);
         meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
@@ -282,6 +285,7 @@ final class MainWindow extends BorderPane {
         load = null;
         prints = null;
         notes = null;
+        alike = null;
     }
 
     /** Shows the clips of the selected track under the view, or its notes; or puts them away. */
@@ -314,6 +318,18 @@ final class MainWindow extends BorderPane {
         if (controllers != null) {
             controllers.toggle();
         }
+    }
+
+    /** Shows what another session's flow would change under the view, or puts it away. */
+    void toggleAlike() {
+        if (alike != null) {
+            alike.toggle();
+        }
+    }
+
+    @Nullable
+    AlikePanel alike() {
+        return alike;
     }
 
     /** Shows what everything takes of a block's time under the view, or puts it away. */

@@ -109,6 +109,7 @@ final class Menus extends MenuBar {
                         item("_Clips of the track", "Shortcut+E", window::toggleClips),
                         item("_Meters of the selection", "Shortcut+M", window::toggleMeters),
                         item("C_ontrollers", "Shortcut+K", window::toggleControllers),
+                        item("Mixed _alike", "Shortcut+Shift+L", window::toggleAlike),
                         item("_Load", "Shortcut+L", window::toggleLoad),
                         item("_Prints and what is parked", "Shortcut+P", window::togglePrints),
                         item("Channel _above", "Alt+Up", () -> withSession(m -> m.selectNeighbour(-1))),

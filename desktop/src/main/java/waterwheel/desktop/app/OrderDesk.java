@@ -3,6 +3,7 @@ package waterwheel.desktop.app;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.Optional;
+import java.util.function.Consumer;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Alert;
@@ -36,16 +37,23 @@ final class OrderDesk {
     private final Messages messages;
     private final WorkLine work;
     private final Runnable shown;
+    private final Consumer<Path> openSession;
     private final StackPane holder = new StackPane();
     private @Nullable OrderModel model;
     private @Nullable OrderView view;
 
-    /** @param shown has it seen when one was opened or closed */
-    OrderDesk(Stage stage, Messages messages, WorkLine work, Runnable shown) {
+    /**
+     * Begins without one.
+     *
+     * @param shown has it seen when one was opened or closed
+     * @param openSession opens the session that a song is
+     */
+    OrderDesk(Stage stage, Messages messages, WorkLine work, Runnable shown, Consumer<Path> openSession) {
         this.stage = stage;
         this.messages = messages;
         this.work = work;
         this.shown = shown;
+        this.openSession = openSession;
         holder.getChildren().setAll(beginning());
     }
 
@@ -145,7 +153,7 @@ final class OrderDesk {
     private void show(OrderFile.Loaded loaded, Path file) {
         leave();
         OrderModel opened = new OrderModel(loaded, file, messages);
-        OrderView made = new OrderView(opened, work);
+        OrderView made = new OrderView(opened, work, openSession);
         model = opened;
         view = made;
         holder.getChildren().setAll(made);

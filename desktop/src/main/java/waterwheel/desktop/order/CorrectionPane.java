@@ -1,8 +1,10 @@
 package waterwheel.desktop.order;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
@@ -24,6 +26,7 @@ import waterwheel.core.songs.Level;
 import waterwheel.core.songs.PartLevels;
 import waterwheel.core.songs.SongLevels;
 import waterwheel.core.songs.SongRow;
+import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.controls.SmallButton;
@@ -49,6 +52,8 @@ final class CorrectionPane extends VBox {
     private final ProcessorCurve curve = new ProcessorCurve();
     private final GridPane parameters = new GridPane();
     private final List<Shown> shown = new ArrayList<>();
+    private final SmallButton open = new SmallButton(
+            "Open its session", "Correct this song in its own mix instead; it is measured again when it is saved");
     private boolean showing;
 
     /** A control that shows a parameter of the equaliser. */
@@ -56,9 +61,12 @@ final class CorrectionPane extends VBox {
         void show(Processor settings);
     }
 
-    CorrectionPane(OrderModel model) {
+    /** @param openSession opens the session that a song is */
+    CorrectionPane(OrderModel model, Consumer<Path> openSession) {
         super(6);
         this.model = model;
+        open.setOnAction(event -> model.selectedSong()
+                .ifPresent(song -> openSession.accept(model.place().of(song))));
         getStyleClass().add("correction-pane");
         setMinWidth(WIDTH);
         setPrefWidth(WIDTH);
@@ -89,7 +97,7 @@ final class CorrectionPane extends VBox {
         parameters.setVgap(2);
         addParameters();
         correction.getChildren().addAll(gains, equalised, curve, parameters);
-        VBox content = new VBox(8, title, subtitle, figures, correction, notes, songLine());
+        VBox content = new VBox(8, title, subtitle, figures, correction, notes, open, songLine());
         ScrollPane scroll = new ScrollPane(content);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
@@ -190,6 +198,9 @@ final class CorrectionPane extends VBox {
         subtitle.setText(part ? selected.part() : "Sum of all parts but clicks and cues");
         correction.setVisible(part);
         correction.setManaged(part);
+        boolean session = SessionFolder.isSession(model.place().of(song));
+        open.setVisible(session);
+        open.setManaged(session);
         showing = true;
         Correction now = song.correction(selected.part());
         gain.setValue(now.gainDb());

@@ -4,6 +4,7 @@ import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Consumer;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
@@ -36,11 +37,12 @@ public final class OrderView extends VBox {
     private final List<Subscription> subscriptions = new ArrayList<>();
     private boolean refreshing;
 
-    public OrderView(OrderModel model, WorkLine work) {
+    /** @param openSession opens the session that a song is */
+    public OrderView(OrderModel model, WorkLine work, Consumer<Path> openSession) {
         this.model = model;
         getStyleClass().addAll("view", "order");
         target = new TargetBar(model);
-        correction = new CorrectionPane(model);
+        correction = new CorrectionPane(model, openSession);
         deliver = new DeliverBar(model, work);
         list.setCellFactory(view -> new SongCell(model));
         list.setAccessibleText("Songs of the running order");

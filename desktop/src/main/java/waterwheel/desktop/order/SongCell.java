@@ -76,7 +76,7 @@ final class SongCell extends ListCell<SongRow> {
             HBox.setHgrow(gap, Priority.ALWAYS);
             over.getStyleClass().add("over-guard");
             HBox.setHgrow(bar, Priority.ALWAYS);
-            HBox scale = new HBox(3, bar, over);
+            HBox scale = new HBox(3, over, bar);
             scale.setAlignment(Pos.CENTER_LEFT);
             getChildren().addAll(new HBox(loudness, gap, off), scale);
             setAlignment(Pos.CENTER_LEFT);

@@ -1,0 +1,139 @@
+package waterwheel.core.edit;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.LinkGroup;
+import waterwheel.core.session.Output;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Vca;
+import waterwheel.core.units.LevelText;
+
+/** How the flow of one state of a session differs from another's, in words. */
+public final class FlowDifference {
+    private FlowDifference() {}
+
+    /** A sentence for each change, channel by channel; none where the flow is the same. */
+    public static List<String> of(Session before, Session after) {
+        List<String> sentences = new ArrayList<>();
+        for (Channel channel : after.channels()) {
+            Optional<Channel> was = before.find(channel.id());
+            if (was.isEmpty()) {
+                sentences.add(channel.name() + " is new: to " + destination(after, channel.strip())
+                        + inserted(channel.strip()) + ".");
+            } else {
+                List<String> changes = changes(before, was.get(), after, channel);
+                if (!changes.isEmpty()) {
+                    sentences.add(channel.name() + ": " + String.join("; ", changes) + ".");
+                }
+            }
+        }
+        groups(before, after, sentences);
+        if (before.panLaw() != after.panLaw()) {
+            sentences.add("Pan law " + after.panLaw().label() + " instead of "
+                    + before.panLaw().label() + ".");
+        }
+        if (before.nominalDbfs() != after.nominalDbfs()) {
+            sentences.add("Nominal level " + LevelText.level(after.nominalDbfs(), "dBFS") + " instead of "
+                    + LevelText.level(before.nominalDbfs(), "dBFS") + ".");
+        }
+        if (!before.staging().equals(after.staging())) {
+            sentences.add("Other staging targets.");
+        }
+        return sentences;
+    }
+
+    private static List<String> changes(Session before, Channel was, Session after, Channel is) {
+        Strip old = was.strip();
+        Strip now = is.strip();
+        List<String> changes = new ArrayList<>();
+        add(changes, "to", destination(before, old), destination(after, now));
+        add(changes, "inserts", names(old), names(now));
+        if (names(old).equals(names(now)) && !old.inserts().equals(now.inserts())) {
+            changes.add("other settings of " + names(now));
+        }
+        add(changes, "sends", sends(before, old), sends(after, now));
+        if (sends(before, old).equals(sends(after, now)) && !old.sends().equals(now.sends())) {
+            changes.add("other levels of its sends");
+        }
+        add(changes, "trim", LevelText.change(old.trimDb()), LevelText.change(now.trimDb()));
+        add(changes, "fader", LevelText.change(old.faderDb()), LevelText.change(now.faderDb()));
+        if (!old.placement().equals(now.placement())) {
+            changes.add("another placement");
+        }
+        if (old.muted() != now.muted()) {
+            changes.add(now.muted() ? "muted" : "not muted");
+        }
+        if (!old.rides().equals(now.rides())) {
+            changes.add("other rides");
+        }
+        return changes;
+    }
+
+    private static void add(List<String> changes, String what, String was, String is) {
+        if (!was.equals(is)) {
+            changes.add(what + " " + is + " instead of " + was);
+        }
+    }
+
+    private static String destination(Session session, Strip strip) {
+        String first =
+                switch (strip.output()) {
+                    case Output.ToBus(ChannelId bus) -> session.channel(bus).name();
+                    case Output.ToInterface pair -> pair.label();
+                    case Output.Nowhere() -> "nowhere";
+                };
+        return strip.extraOutputs().stream()
+                .map(bus -> session.channel(bus).name())
+                .collect(Collectors.joining(", ", first + (strip.extraOutputs().isEmpty() ? "" : ", "), ""));
+    }
+
+    private static String names(Strip strip) {
+        return strip.inserts().isEmpty()
+                ? "none"
+                : strip.inserts().stream()
+                        .map(Insert::processor)
+                        .map(processor -> processor.kind().label())
+                        .collect(Collectors.joining(", "));
+    }
+
+    private static String inserted(Strip strip) {
+        return strip.inserts().isEmpty() ? "" : ", with " + names(strip);
+    }
+
+    private static String sends(Session session, Strip strip) {
+        return strip.sends().isEmpty()
+                ? "none"
+                : strip.sends().stream()
+                        .map(send -> session.channel(send.target().channel()).name())
+                        .collect(Collectors.joining(", "));
+    }
+
+    private static void groups(Session before, Session after, List<String> sentences) {
+        for (Vca vca : after.vcas()) {
+            Optional<Vca> was = before.findVca(vca.id());
+            if (was.isEmpty()) {
+                sentences.add(
+                        "VCA " + vca.name() + " is new, over " + vca.members().size() + " members.");
+            } else if (!was.get().equals(vca)) {
+                sentences.add("VCA " + vca.name() + " is set otherwise.");
+            }
+        }
+        for (LinkGroup link : after.links()) {
+            Optional<LinkGroup> was = before.links().stream()
+                    .filter(one -> one.id().equals(link.id()))
+                    .findFirst();
+            if (was.isEmpty()) {
+                sentences.add("Link group " + link.name() + " is new, of "
+                        + link.members().size() + " members.");
+            } else if (!was.get().equals(link)) {
+                sentences.add("Link group " + link.name() + " is set otherwise.");
+            }
+        }
+    }
+}
