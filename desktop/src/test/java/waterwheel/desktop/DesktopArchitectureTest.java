@@ -25,6 +25,7 @@ class DesktopArchitectureTest {
 
     /** The screen's areas; each knows the ground and none of the others. */
     private static final List<String> AREAS = List.of(
+            "alike",
             "blend",
             "clips",
             "controllers",
@@ -34,6 +35,7 @@ class DesktopArchitectureTest {
             "load",
             "meters",
             "notes",
+            "order",
             "outboard",
             "path",
             "prints",

@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
@@ -240,8 +241,10 @@ public record MixedAlike(Session before, Session after, int matched, List<String
                             flow.faderDb(),
                             flow.placement()))
                     .with(new Switches(flow.muted(), own.soloed(), flow.soloSafe()))
-                    .withInserts(flow.inserts().stream().map(this::insert).toList())
-                    .with(new Routing(output(flow.output()), outputs(flow), sends(flow)));
+                    .withInserts(flow.inserts().stream()
+                            .map(insert -> insert(insert, own))
+                            .toList())
+                    .with(new Routing(output(flow.output()), outputs(flow), sends(flow, own)));
             return rides ? laid.withRides(flow.rides()) : laid;
         }
 
@@ -257,11 +260,13 @@ public record MixedAlike(Session before, Session after, int matched, List<String
                     .toList();
         }
 
-        private List<Send> sends(Strip flow) {
-            return flow.sends().stream().flatMap(send -> send(send).stream()).toList();
+        private List<Send> sends(Strip flow, Strip own) {
+            return flow.sends().stream()
+                    .flatMap(send -> send(send, own).stream())
+                    .toList();
         }
 
-        private Optional<Send> send(Send theirs) {
+        private Optional<Send> send(Send theirs, Strip own) {
             Optional<Send.Target> target = Optional.ofNullable(
                             counterparts.get(theirs.target().channel()))
                     .map(to -> switch (theirs.target()) {
@@ -269,20 +274,36 @@ public record MixedAlike(Session before, Session after, int matched, List<String
                         case Send.ToKey(ChannelId _, SlotId slot) -> new Send.ToKey(to, slot);
                     });
             return target.map(to -> new Send(to, theirs.levelDb(), theirs.placement(), theirs.preFader(), theirs.on())
-                    .withRides(rides ? theirs.rides() : Rides.NONE));
+                    .withRides(
+                            rides
+                                    ? theirs.rides()
+                                    : own.sends().stream()
+                                            .filter(send -> send.target().equals(to))
+                                            .findFirst()
+                                            .map(Send::rides)
+                                            .orElse(Rides.NONE)));
         }
 
-        /** Hardware is patched and captured anew: what lies on the model's ports need not lie on the other's. */
-        private Insert insert(Insert theirs) {
+        /**
+         * A slot as the model has it. What is patched and captured of hardware is the session's own, and so are its
+         * rides unless the model's are wished: they stay where the slot was there before.
+         */
+        private Insert insert(Insert theirs, Strip own) {
+            Optional<Insert> was = own.inserts().stream()
+                    .filter(insert -> insert.id().equals(theirs.id()))
+                    .filter(insert ->
+                            insert.processor().kind().equals(theirs.processor().kind()))
+                    .findFirst();
             Processor processor = theirs.processor();
             if (processor.kind().loops()) {
-                processor = processor.withLoop(Loop.NONE);
+                processor = processor.withLoop(
+                        was.map(insert -> insert.processor().loop()).orElse(Loop.NONE));
             }
             if (processor.response().isPresent()) {
                 processor = processor.withResponse(response(processor.response().get()));
             }
             Insert laid = theirs.withProcessor(processor);
-            return rides ? laid : laid.withRides(Rides.NONE);
+            return rides ? laid : laid.withRides(was.map(Insert::rides).orElse(Rides.NONE));
         }
 
         /** A response that the other session has, or the model's own file, linked. */
@@ -337,9 +358,13 @@ public record MixedAlike(Session before, Session after, int matched, List<String
                         vca.muted(),
                         mapped(vca.members(), members),
                         mapped(vca.exempt(), members),
-                        rides ? vca.rides() : Rides.NONE));
+                        rides ? vca.rides() : ownRides(members.get(vca.id()))));
             }
             return vcas;
+        }
+
+        private Rides ownRides(@Nullable ChannelId vca) {
+            return vca == null ? Rides.NONE : other.findVca(vca).map(Vca::rides).orElse(Rides.NONE);
         }
 
         private List<LinkGroup> links() {

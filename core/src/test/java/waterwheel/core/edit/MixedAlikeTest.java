@@ -18,6 +18,10 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.processing.Convolution;
 import waterwheel.core.processing.Equaliser;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.rides.Rides;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Freeze;
@@ -173,9 +177,14 @@ class MixedAlikeTest {
 
     @Test
     void laid_over_itself_it_changes_nothing_and_twice_is_as_once() throws Exception {
-        MixedAlike self = MixedAlike.of(model, folder.resolve("model"), model, true);
-        assertThat(self.after()).isEqualTo(model);
-        assertThat(self.sentences()).isEmpty();
+        CurvePoint from = new CurvePoint(0, -5, CurvePoint.Shape.LINE);
+        Ride ride = Ride.of(new Curve(List.of(from)));
+        model = model.withStrip(id("fiddle"), strip -> strip.withRides(Rides.NONE.with("faderDb", ride)));
+        for (boolean rides : new boolean[] {true, false}) {
+            MixedAlike self = MixedAlike.of(model, folder.resolve("model"), model, rides);
+            assertThat(self.after()).isEqualTo(model);
+            assertThat(self.sentences()).isEmpty();
+        }
         Session once = laid().after();
         assertThat(MixedAlike.of(model, folder.resolve("model"), once, false).after())
                 .isEqualTo(once);

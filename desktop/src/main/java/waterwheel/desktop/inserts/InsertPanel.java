@@ -31,6 +31,7 @@ import waterwheel.core.session.ControlId;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.ProcessorCurve;
 import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;

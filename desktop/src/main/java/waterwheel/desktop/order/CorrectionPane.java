@@ -29,10 +29,10 @@ import waterwheel.core.songs.SongRow;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.ProcessorCurve;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
-import waterwheel.desktop.inserts.ProcessorCurve;
 
 /** What is known of the selected part of the selected song, and what corrects it. */
 final class CorrectionPane extends VBox {

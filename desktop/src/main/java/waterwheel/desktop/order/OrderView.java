@@ -144,6 +144,10 @@ public final class OrderView extends VBox {
         } else if (event.isAltDown() && event.isShiftDown() && event.getCode() == KeyCode.DOWN) {
             model.move(selected.song(), 1);
             event.consume();
+        } else if (plain && event.getCode() == KeyCode.SPACE) {
+            // The list would keep it for itself.
+            model.listening().playOrStop();
+            event.consume();
         } else if (plain && event.getCode() == KeyCode.DELETE) {
             model.remove(selected.song());
             event.consume();

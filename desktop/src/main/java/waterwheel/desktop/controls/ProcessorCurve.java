@@ -1,4 +1,4 @@
-package waterwheel.desktop.inserts;
+package waterwheel.desktop.controls;
 
 import java.util.List;
 import java.util.function.DoubleUnaryOperator;

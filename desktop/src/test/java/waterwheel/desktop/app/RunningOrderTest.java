@@ -1,0 +1,241 @@
+package waterwheel.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Objects;
+import javafx.scene.Node;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ListView;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import waterwheel.core.demo.DemoOrder;
+import waterwheel.core.errors.SessionFileException;
+import waterwheel.core.order.SongId;
+import waterwheel.core.order.Target;
+import waterwheel.core.session.Session;
+import waterwheel.core.songs.HeardSong;
+import waterwheel.core.songs.SongRow;
+import waterwheel.core.store.OrderFile;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.work.Progress;
+import waterwheel.desktop.alike.AlikePanel;
+import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.order.OrderModel;
+import waterwheel.desktop.order.OrderView;
+
+/** Songs side by side beside the session that is open, driven in the window. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class RunningOrderTest extends DrivenApplication {
+    private Path file = Path.of("");
+
+    @BeforeEach
+    void the_demos_running_order() throws Exception {
+        Path folder = Files.createDirectories(shared.resolve("order"));
+        file = DemoOrder.writeIfMissing(folder, Progress.NONE);
+        byte[] asItWas = Files.readAllBytes(file);
+        robot.interact(() -> {
+            try {
+                desk().openNow(file);
+            } catch (SessionFileException e) {
+                throw new IllegalStateException(e);
+            }
+        });
+        until(() -> order().levels().rows().stream().noneMatch(SongRow::isPending));
+        original = asItWas;
+    }
+
+    private byte[] original = new byte[0];
+
+    @AfterEach
+    void as_it_was() throws Exception {
+        robot.interact(() -> desk().orders().leave());
+        Files.write(file, original);
+    }
+
+    private OrderModel order() {
+        return Objects.requireNonNull(desk().orders().model());
+    }
+
+    private double gain(String song, String part) {
+        return order().order().song(new SongId(song)).correction(part).gainDb();
+    }
+
+    private void press(KeyCode... keys) {
+        robot.interact(() -> shown(ListView.class, list -> true).requestFocus());
+        robot.push(keys);
+    }
+
+    private void click(String name) {
+        robot.interact(() -> button(name).fire());
+    }
+
+    @Test
+    void songs_stand_beside_the_session_with_parts_sum_and_what_is_lacking() throws Exception {
+        assertThat(desk().model()).as("the session stays open").isNotNull();
+        assertThat(visible(shown(OrderView.class, view -> true))).isTrue();
+        until(() -> texts().toList()
+                .containsAll(List.of(
+                        "Drums",
+                        "Bass",
+                        "Tracks",
+                        "Sum",
+                        "Click",
+                        "Heron on the Weir",
+                        "not there",
+                        "It has no Click, as most songs have.",
+                        "to \u221224.0 LUFS")));
+        robot.interact(() -> desk().window().show(Step.STAGING));
+        assertThat(desk().window().orderIsSeen()).isFalse();
+        robot.interact(() -> desk().window().show(Step.RUNNING_ORDER));
+        assertThat(desk().window().orderIsSeen()).isTrue();
+    }
+
+    @Test
+    void making_equal_is_proposed_taken_and_undone() throws Exception {
+        click("Make equal");
+        assertThat(gain("s2", "Bass")).as("a proposal changes nothing").isZero();
+        click("Take this song's");
+        assertThat(gain("s1", "Bass")).isNotZero();
+        assertThat(gain("s2", "Bass")).isZero();
+        click("Take all 15");
+        assertThat(gain("s2", "Bass")).isCloseTo(-10.6, within(0.1));
+        until(() -> order().levels().rows().stream().noneMatch(SongRow::isPending));
+        assertThat(order().levels().worstLu(order().levels().rows().get(1), "")).isLessThan(0.02);
+        press(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(gain("s2", "Bass")).isZero();
+        press(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(gain("s1", "Bass")).isZero();
+        assertThat(model().historyProperty().get().undoName())
+                .as("the session's own history is another")
+                .isEmpty();
+    }
+
+    @Test
+    void keys_go_from_part_to_part_and_a_typed_gain_corrects_it() throws Exception {
+        robot.interact(() -> order().select(new SongId("s2"), ""));
+        press(KeyCode.LEFT);
+        assertThat(order().selectionProperty().get()).isEqualTo(new OrderModel.Selection(new SongId("s2"), "Tracks"));
+        press(KeyCode.LEFT);
+        TextField gain = shown(
+                TextField.class, f -> String.valueOf(f.getAccessibleText()).startsWith("Gain of this part"));
+        robot.interact(() -> {
+            gain.requestFocus();
+            gain.setText("-4.5");
+        });
+        robot.push(KeyCode.ENTER);
+        assertThat(gain("s2", "Bass")).isEqualTo(-4.5);
+        until(() -> order().levels().rows().stream().noneMatch(SongRow::isPending));
+        assertThat(texts()).contains("\u221217.9 LUFS");
+        robot.interact(() ->
+                shown(CheckBox.class, box -> box.getText().equals("Equaliser")).fire());
+        assertThat(order().order().song(new SongId("s2")).correction("Bass").equaliser())
+                .isPresent();
+    }
+
+    @Test
+    void another_target_judges_at_once_and_the_furthest_off_comes_first() {
+        TextField target = shown(TextField.class, f -> "Target in LUFS".equals(f.getAccessibleText()));
+        robot.interact(() -> {
+            target.requestFocus();
+            target.setText("-14");
+        });
+        robot.push(KeyCode.ENTER);
+        assertThat(order().order().target().lufs()).isEqualTo(-14);
+        assertThat(order().levels().rows()).as("nothing is measured anew").noneMatch(SongRow::isPending);
+        robot.interact(() -> shown(CheckBox.class, box -> box.getText().startsWith("Furthest"))
+                .fire());
+        ListView<?> list = shown(ListView.class, one -> true);
+        assertThat(((SongRow) list.getItems().getFirst()).song().title()).isEqualTo("Reeds in the Race");
+        robot.interact(() -> order().edit("Goal", o -> o.withTarget(o.target().withGoal(Target.Goal.SUM))));
+        assertThat(texts()).contains("to \u221214.0 LUFS");
+    }
+
+    @Test
+    void songs_are_listened_to_one_after_the_other() throws Exception {
+        robot.interact(() -> order().select(new SongId("s1"), ""));
+        press(KeyCode.SPACE);
+        until(() -> order().listening().playingProperty().get()
+                && order().listening().secondsProperty().get() > 0.1);
+        assertThat(model().transport().playingProperty().get())
+                .as("the session is silent")
+                .isFalse();
+        assertThat(seen(".part-fader .slider")).hasSize(4);
+        click("Next song");
+        until(() -> heard().equals("Heron on the Weir")
+                && order().listening().playingProperty().get()
+                && order().listening().secondsProperty().get() > 0.1);
+        assertThat(order().selectionProperty().get().song()).isEqualTo(new SongId("s2"));
+        click("Compare blindly");
+        assertThat(texts().toList()).contains("Tell");
+        click("The other");
+        click("Tell");
+        click("Stop");
+        until(() -> !order().listening().playingProperty().get());
+    }
+
+    @Test
+    void the_next_song_begins_by_itself_when_one_has_ended() throws Exception {
+        robot.interact(() -> order().listening().play(new SongId("s1")));
+        until(() -> order().listening().playingProperty().get());
+        Node along = shown(javafx.scene.control.Slider.class, s -> "Place in the song".equals(s.getAccessibleText()));
+        robot.interact(() -> ((javafx.scene.control.Slider) along).setValue(23.2));
+        until(() -> heard().equals("Heron on the Weir")
+                && order().listening().playingProperty().get()
+                && order().listening().secondsProperty().get() > 0.05
+                && order().listening().secondsProperty().get() < 5);
+        robot.interact(() -> order().listening().playOrStop());
+    }
+
+    private String heard() {
+        HeardSong song = order().listening().heardProperty().get();
+        return song == null ? "" : song.song().title();
+    }
+
+    @Test
+    void it_is_saved_and_delivered() throws Exception {
+        robot.interact(() -> order().edit("Title", o -> o.withSong(new SongId("s1"), s -> s.withTitle("Renamed"))));
+        assertThat(order().unsavedProperty().get()).isTrue();
+        press(KeyCode.CONTROL, KeyCode.S);
+        assertThat(order().unsavedProperty().get()).isFalse();
+        assertThat(OrderFile.load(file).order().songs().getFirst().title()).isEqualTo("Renamed");
+        click("Deliver this song");
+        Path delivered = file.resolveSibling("delivered/01 Renamed/Mix.wav");
+        until(() -> Files.exists(delivered) && texts().anyMatch(text -> text.startsWith("1 of 1 whole")));
+    }
+
+    @Test
+    void another_program_that_saved_it_is_not_overwritten() throws Exception {
+        OrderFile.save(order().order().withTarget(Target.USUAL.withLufs(-9)), file);
+        robot.interact(() -> order().edit("Title", o -> o.withSong(new SongId("s1"), s -> s.withTitle("Renamed"))));
+        robot.interact(() -> desk().save());
+        assertThat(order().unsavedProperty().get()).isTrue();
+        assertThat(OrderFile.load(file).order().target().lufs()).isEqualTo(-9);
+    }
+
+    @Test
+    void anothers_flow_is_seen_before_it_is_taken_and_is_one_step() throws Exception {
+        Session now = model().session();
+        Path other = Files.createDirectories(shared.resolve("other session"));
+        SessionFolder.save(now.withStrip(LEAD, strip -> strip.withFaderDb(-11)), other);
+        robot.interact(() -> Objects.requireNonNull(desk().window().alike()).compare(other));
+        AlikePanel panel = shown(AlikePanel.class, one -> true);
+        List<?> changes = shown(ListView.class, list -> "What would change".equals(list.getAccessibleText()))
+                .getItems();
+        assertThat(changes).singleElement().asString().startsWith("Lead voice: fader \u221211.0 dB instead of");
+        assertThat(model().session()).isEqualTo(now);
+        click("Mix alike");
+        assertThat(model().session().channel(LEAD).strip().faderDb()).isEqualTo(-11);
+        robot.interact(() -> model().undo());
+        assertThat(model().session()).isEqualTo(now);
+        robot.interact(panel::toggle);
+    }
+}
