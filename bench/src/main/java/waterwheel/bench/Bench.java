@@ -25,6 +25,9 @@ public final class Bench {
             case "play" -> System.out.println(PlayBench.run(rest.length > 0 ? Path.of(rest[0]) : scratch()));
             case "loops" -> System.out.println(LoopsBench.run(number(rest, 0, 60), scratch()));
             case "fader" -> System.out.println(FaderBench.run(rest.length > 0 ? Path.of(rest[0]) : scratch()));
+            case "order" ->
+                System.out.println(
+                        OrderBench.run(number(rest, 0, 30), number(rest, 1, 210), number(rest, 2, 309), scratch()));
             case "scale" -> System.out.println(ScaleBench.run(scratch()));
             case "jmh" -> org.openjdk.jmh.Main.main(rest);
             default -> {

@@ -3,7 +3,6 @@ package waterwheel.cli;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import waterwheel.core.store.SessionFolder;
 
 @Command(name = "open", description = "Opens the application on a session.")
 final class OpenCommand implements Callable<Integer> {
@@ -12,8 +11,7 @@ final class OpenCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
-        // Refused here rather than in a window that then says the same.
-        SessionFolder.load(options.folder());
+        options.refuseUnreadable();
         return Workbench.run("open", options.folder().toString(), options.json() ? "json" : "text");
     }
 }

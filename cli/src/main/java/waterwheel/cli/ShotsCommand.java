@@ -5,7 +5,6 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
-import waterwheel.core.store.SessionFolder;
 
 @Command(name = "shots", description = "Draws every view to a PNG of 1280x800, without a display.")
 final class ShotsCommand implements Callable<Integer> {
@@ -17,7 +16,7 @@ final class ShotsCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
-        SessionFolder.load(options.folder());
+        options.refuseUnreadable();
         return Workbench.run(
                 "shots", options.folder().toString(), pictures.toString(), options.json() ? "json" : "text");
     }

@@ -64,7 +64,9 @@ final class SongMeasurement {
                 wanted.set(output(plan, one.bus()).edge().from());
             }
             wanted.set(plan.output());
-            Map<Integer, LevelSeries> series = measure.measure(plan, wanted, progress.part(0.1, 1));
+            // Nothing is measured again here, so no samples are kept for that.
+            Map<Integer, LevelSeries> series =
+                    measure.measure(plan, wanted, 0, plan.lengthFrames(), progress.part(0.1, 1));
             List<PartLevels> parts = new ArrayList<>();
             for (SongSession.PartBus one : song.parts()) {
                 Signal.Edge edge = output(plan, one.bus()).edge();

@@ -24,11 +24,13 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.songs.SongRow;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.inserts.InsertPanel;
 import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.order.OrderModel;
 import waterwheel.desktop.outboard.OutboardView;
 import waterwheel.desktop.rides.RidesView;
 import waterwheel.desktop.staging.StagingView;
@@ -94,6 +96,11 @@ final class Offscreen {
 
     private void run(Desk desk, Stage stage) throws IOException {
         Files.createDirectories(pictures);
+        OrderModel order = onInterface(() -> desk.orders().model());
+        if (order != null) {
+            runOrder(stage, order);
+            return;
+        }
         SessionModel model = onInterface(desk::model);
         if (model == null) {
             draw(stage, "start");
@@ -115,6 +122,9 @@ final class Offscreen {
         story = measured + " Played " + LevelText.signed(end - begin, 1, false) + " s ("
                 + onInterface(() -> model.transport().portInWords()) + ").";
         for (Step step : Step.values()) {
+            if (step == Step.RUNNING_ORDER) {
+                continue;
+            }
             onInterface(() -> {
                 desk.window().show(step);
                 return true;
@@ -160,6 +170,30 @@ final class Offscreen {
         }
         onInterface(() -> {
             model.transport().stop();
+            return true;
+        });
+    }
+
+    /** Measures the songs, proposes what makes them equal, and plays the first. */
+    private void runOrder(Stage stage, OrderModel order) throws IOException {
+        until(() -> order.levels().rows().stream().noneMatch(SongRow::isPending));
+        onInterface(() -> {
+            order.propose();
+            order.listening().playOrStop();
+            return true;
+        });
+        until(() -> order.levels().rows().isEmpty()
+                || order.listening().secondsProperty().get() >= PLAYED_SECONDS - 0.01);
+        story = "Measured " + order.levels().rows().size() + " songs; "
+                + onInterface(() -> order.proposalsProperty().get().size())
+                + " gains would make them equal. Played "
+                + LevelText.signed(
+                        onInterface(() -> order.listening().secondsProperty().get()), 1, false) + " s.";
+        draw(stage, "running-order");
+        onInterface(() -> {
+            if (order.listening().playingProperty().get()) {
+                order.listening().playOrStop();
+            }
             return true;
         });
     }

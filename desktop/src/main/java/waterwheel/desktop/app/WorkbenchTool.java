@@ -3,6 +3,7 @@ package waterwheel.desktop.app;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.PrintWriter;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
@@ -13,7 +14,7 @@ import waterwheel.core.json.Json;
 
 /**
  * The application as a tool that the command line finds by name: {@code start}, {@code open DIR}, {@code demo DIR},
- * {@code shots DIR OUT}; a last word {@code json} asks for a document instead of sentences. Where the machine has no
+ * {@code order FILE}, {@code shots DIR-OR-FILE OUT}; a last word {@code json} asks for a document instead of sentences. Where the machine has no
  * display, what would open a window runs offscreen instead and leaves pictures.
  */
 public final class WorkbenchTool implements ToolProvider {
@@ -43,11 +44,14 @@ public final class WorkbenchTool implements ToolProvider {
             return 1;
         }
         return runOffscreen(
-                out,
-                err,
-                Path.of(args[1]),
-                what.equals("shots") ? Path.of(args[2]) : Path.of(args[1], "pictures"),
-                json);
+                out, err, Path.of(args[1]), what.equals("shots") ? Path.of(args[2]) : pictures(Path.of(args[1])), json);
+    }
+
+    /** Beside a running order, inside a session's folder. */
+    private static Path pictures(Path opened) {
+        return Files.isDirectory(opened)
+                ? opened.resolve("pictures")
+                : opened.toAbsolutePath().resolveSibling("pictures");
     }
 
     private static int runOffscreen(PrintWriter out, PrintWriter err, Path session, Path pictures, boolean json) {
