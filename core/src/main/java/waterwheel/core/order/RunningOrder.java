@@ -146,6 +146,13 @@ public record RunningOrder(
         return new RunningOrder(title, target, parts, changed, songs, lineUps);
     }
 
+    /** Returns it with stems of a name being what their name says again. */
+    public RunningOrder withoutName(String stem) {
+        Map<String, String> changed = new LinkedHashMap<>(names);
+        changed.remove(PartNames.plain(stem));
+        return new RunningOrder(title, target, parts, changed, songs, lineUps);
+    }
+
     /** Returns it with a line-up in place of the one of its name. */
     public RunningOrder with(LineUp lineUp) {
         List<LineUp> changed = new ArrayList<>(lineUps);

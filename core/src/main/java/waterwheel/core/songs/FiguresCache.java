@@ -89,6 +89,8 @@ final class FiguresCache {
     private static void write(ObjectNode node, PartLevels part) {
         node.put("name", part.name());
         node.put("cue", part.cue());
+        ArrayNode stems = node.putArray("stems");
+        part.stems().forEach(stems::add);
         write(node.putArray("whole"), part.whole());
         ArrayNode sections = node.putArray("sections");
         part.sections().forEach(level -> write(sections.addArray(), level));
@@ -116,7 +118,11 @@ final class FiguresCache {
         List<Level> sections = new ArrayList<>();
         node.path("sections").forEach(section -> sections.add(level(section)));
         return new PartLevels(
-                node.path("name").asText(), node.path("cue").asBoolean(), level(node.path("whole")), sections);
+                node.path("name").asText(),
+                node.path("cue").asBoolean(),
+                texts(node.path("stems")),
+                level(node.path("whole")),
+                sections);
     }
 
     private static Level level(JsonNode node) {

@@ -72,7 +72,7 @@ final class SongMeasurement {
                 Signal.Edge edge = output(plan, one.bus()).edge();
                 LevelSeries heard =
                         measured(series, edge.from()).through(edge.gain().toArray());
-                parts.add(levels(one.part().name(), one.part().cue(), heard, session));
+                parts.add(levels(one.part().name(), one.part().cue(), one.stems(), heard, session));
             }
             return new SongLevels(
                     look.stamp(),
@@ -80,7 +80,7 @@ final class SongMeasurement {
                     session.sampleRateHz(),
                     session.sections().stream().map(Section::name).toList(),
                     parts,
-                    levels("", false, measured(series, plan.output()), session),
+                    levels("", false, List.of(), measured(series, plan.output()), session),
                     notes);
         }
     }
@@ -94,10 +94,12 @@ final class SongMeasurement {
                 .orElseThrow(() -> new IllegalStateException("channel: " + channel + " (expected: one of the plan)"));
     }
 
-    private static PartLevels levels(String name, boolean cue, LevelSeries series, Session session) {
+    private static PartLevels levels(
+            String name, boolean cue, List<String> stems, LevelSeries series, Session session) {
         return new PartLevels(
                 name,
                 cue,
+                stems,
                 Level.of(Figures.of(series)),
                 session.sections().stream()
                         .map(one -> Level.within(Figures.of(series.during(one.startFrames(), one.endFrames()))))

@@ -41,8 +41,16 @@ import waterwheel.core.work.Progress;
  * @param refused files that cannot be used, a sentence each
  */
 record SongSession(List<PartBus> parts, Session session, List<String> notes, List<String> refused) {
-    /** A part and its bus. */
-    record PartBus(Part part, ChannelId bus) {}
+    /**
+     * A part and its bus.
+     *
+     * @param stems names of what it is made of
+     */
+    record PartBus(Part part, ChannelId bus, List<String> stems) {
+        PartBus {
+            stems = List.copyOf(stems);
+        }
+    }
 
     /** What becomes of cues, which are never in the sum. */
     enum Cues {
@@ -124,8 +132,16 @@ record SongSession(List<PartBus> parts, Session session, List<String> notes, Lis
         Map<String, PartBus> parts = new LinkedHashMap<>();
         Stream.concat(order.parts().stream().map(Part::name).filter(there::contains), there.stream())
                 .distinct()
-                .forEach(name ->
-                        parts.put(name, new PartBus(order.part(name), new ChannelId("p" + (parts.size() + 1)))));
+                .forEach(name -> parts.put(
+                        name,
+                        new PartBus(
+                                order.part(name),
+                                new ChannelId("p" + (parts.size() + 1)),
+                                sources.files().stream()
+                                        .filter(stem -> stem.part().equals(name))
+                                        .map(SongSources.Stem::name)
+                                        .distinct()
+                                        .toList())));
         return parts;
     }
 

@@ -16,7 +16,7 @@ import waterwheel.core.units.Sha256;
 /** What tells a state of a song from others, so that figures are never taken for those of another state. */
 final class SongStamp {
     /** Changes when figures would be reckoned otherwise. */
-    private static final String VERSION = "1";
+    private static final String VERSION = "2";
 
     private SongStamp() {}
 

@@ -144,7 +144,7 @@ class EqualTest {
                 .withSong("reel", "Reel")
                 .withTarget(Target.USUAL.withLufs(target).withGuardDbtp(guard))
                 .withSong(new SongId("s1"), song -> song.with("Bass", new Correction(before, Optional.empty())));
-        PartLevels bass = new PartLevels("Bass", false, new Level(measuredLufs, 1, peak, peak), List.of());
+        PartLevels bass = new PartLevels("Bass", false, List.of(), new Level(measuredLufs, 1, peak, peak), List.of());
         SongLevels levels = new SongLevels("x", 60, 48_000, List.of(), List.of(bass), bass, List.of());
         OrderLevels known =
                 new OrderLevels(order, List.of(new SongRow(order.songs().getFirst(), levels, "")));

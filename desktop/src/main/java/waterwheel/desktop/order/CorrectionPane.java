@@ -54,6 +54,8 @@ final class CorrectionPane extends VBox {
     private final List<Shown> shown = new ArrayList<>();
     private final SmallButton open = new SmallButton(
             "Open its session", "Correct this song in its own mix instead; it is measured again when it is saved");
+    private final PartPane inAllSongs;
+    private final SectionsPane sections;
     private boolean showing;
 
     /** A control that shows a parameter of the equaliser. */
@@ -67,6 +69,8 @@ final class CorrectionPane extends VBox {
         this.model = model;
         open.setOnAction(event -> model.selectedSong()
                 .ifPresent(song -> openSession.accept(model.place().of(song))));
+        inAllSongs = new PartPane(model);
+        sections = new SectionsPane(model);
         getStyleClass().add("correction-pane");
         setMinWidth(WIDTH);
         setPrefWidth(WIDTH);
@@ -97,7 +101,7 @@ final class CorrectionPane extends VBox {
         parameters.setVgap(2);
         addParameters();
         correction.getChildren().addAll(gains, equalised, curve, parameters);
-        VBox content = new VBox(8, title, subtitle, figures, correction, notes, open, songLine());
+        VBox content = new VBox(8, title, subtitle, figures, correction, notes, sections, inAllSongs, open, songLine());
         ScrollPane scroll = new ScrollPane(content);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
@@ -198,9 +202,14 @@ final class CorrectionPane extends VBox {
         subtitle.setText(part ? selected.part() : "Sum of all parts but clicks and cues");
         correction.setVisible(part);
         correction.setManaged(part);
+        inAllSongs.show(song, selected.part());
+        sections.show(song);
         boolean session = SessionFolder.isSession(model.place().of(song));
         open.setVisible(session);
         open.setManaged(session);
+        // A session has its own; of the parts only the song as a whole has any.
+        sections.setVisible(!part && !session);
+        sections.setManaged(sections.isVisible());
         showing = true;
         Correction now = song.correction(selected.part());
         gain.setValue(now.gainDb());

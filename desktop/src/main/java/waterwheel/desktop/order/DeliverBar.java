@@ -6,8 +6,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.geometry.Pos;
+import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.SeparatorMenuItem;
+import javafx.scene.control.TextInputDialog;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -15,6 +20,7 @@ import javafx.scene.layout.Region;
 import javafx.stage.DirectoryChooser;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.order.LineUp;
+import waterwheel.core.order.Part;
 import waterwheel.core.order.RunningOrder;
 import waterwheel.core.order.Song;
 import waterwheel.core.order.SongId;
@@ -31,6 +37,8 @@ import waterwheel.desktop.frame.WorkLine;
 /** Delivering songs as corrected: how they are laid out, which parts, where to. */
 final class DeliverBar extends HBox {
     private static final String ALL = "all parts";
+    private static final double FORMAT_WIDTH = 118;
+    private static final double LAYOUT_WIDTH = 112;
 
     private final OrderModel model;
     private final WorkLine work;
@@ -49,6 +57,7 @@ final class DeliverBar extends HBox {
             RenderFormat::label,
             "Format of the files",
             "Format of the files; fixed-point formats get TPDF dither");
+    private final MenuButton parts = new MenuButton("Line-up");
     private final Label where = new Label();
     private final Label told = new Label();
     private Path folder;
@@ -62,6 +71,9 @@ final class DeliverBar extends HBox {
         folder = model.place().folder().resolve("delivered");
         layout.setValue(0);
         format.setValue(RenderFormat.WAV_24);
+        format.setMinWidth(FORMAT_WIDTH);
+        layout.setPrefWidth(LAYOUT_WIDTH);
+        lineUp.setPrefWidth(LAYOUT_WIDTH);
         lineUp.getStyleClass().add("small");
         lineUp.setConverter(new Words<>(name -> name.isEmpty() ? ALL : name));
         lineUp.setAccessibleText("Line-up: which parts are delivered");
@@ -71,6 +83,10 @@ final class DeliverBar extends HBox {
         told.setMinWidth(0);
         told.getStyleClass().add("muted");
         HBox.setHgrow(where, Priority.SOMETIMES);
+        parts.getStyleClass().add("small");
+        parts.setMinWidth(USE_PREF_SIZE);
+        parts.setTooltip(new Tooltip("Keep a set of parts as a line-up, or take the chosen one away"));
+        parts.setOnShowing(event -> offerParts());
         SmallButton choose = new SmallButton("Choose folder…", "Choose where the songs go");
         choose.setOnAction(event -> choose());
         SmallButton one = new SmallButton("Deliver this song", "Write the selected song");
@@ -85,13 +101,54 @@ final class DeliverBar extends HBox {
         name.setMinWidth(USE_PREF_SIZE);
         Label into = new Label("into");
         into.setMinWidth(USE_PREF_SIZE);
-        getChildren().addAll(name, layout, lineUp, format, into, where, choose, told, gap, one, all);
+        getChildren().addAll(name, layout, lineUp, parts, format, into, where, choose, told, gap, one, all);
         showFolder();
         show(model.order());
     }
 
     void deliverAll() {
         deliver(model.order().songs().stream().map(Song::id).toList(), true);
+    }
+
+    /** The parts to be kept together under a name, those of the chosen line-up marked. */
+    private void offerParts() {
+        List<String> in = model.order()
+                .lineUp(String.valueOf(lineUp.getValue()))
+                .map(LineUp::parts)
+                .orElseGet(() -> model.levels().parts().stream().map(Part::name).toList());
+        List<CheckMenuItem> marks = new ArrayList<>();
+        for (Part part : model.levels().parts()) {
+            CheckMenuItem mark = new CheckMenuItem(part.name());
+            mark.setSelected(in.contains(part.name()));
+            marks.add(mark);
+        }
+        MenuItem keep = new MenuItem("Keep these as…");
+        keep.setOnAction(event -> keep(marks.stream()
+                .filter(CheckMenuItem::isSelected)
+                .map(CheckMenuItem::getText)
+                .toList()));
+        MenuItem away = new MenuItem("Take this line-up away");
+        away.setDisable(String.valueOf(lineUp.getValue()).isEmpty());
+        away.setOnAction(event -> {
+            String name = lineUp.getValue();
+            model.edit("Line-up taken away", order -> order.withoutLineUp(name));
+        });
+        parts.getItems().setAll(marks);
+        parts.getItems().addAll(new SeparatorMenuItem(), keep, away);
+    }
+
+    private void keep(List<String> chosen) {
+        TextInputDialog dialog = new TextInputDialog(lineUp.getValue());
+        dialog.setHeaderText(null);
+        dialog.setTitle("Line-up");
+        dialog.setContentText("Name of the line-up of " + String.join(", ", chosen));
+        dialog.initOwner(getScene().getWindow());
+        dialog.showAndWait().map(String::strip).filter(name -> !name.isEmpty()).ifPresent(name -> keep(name, chosen));
+    }
+
+    void keep(String name, List<String> chosen) {
+        model.edit("Line-up " + name, order -> order.with(new LineUp(name, chosen)));
+        lineUp.setValue(name);
     }
 
     private void choose() {

@@ -8,7 +8,9 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Objects;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
@@ -139,6 +141,67 @@ class RunningOrderTest extends DrivenApplication {
                 shown(CheckBox.class, box -> box.getText().equals("Equaliser")).fire());
         assertThat(order().order().song(new SongId("s2")).correction("Bass").equaliser())
                 .isPresent();
+    }
+
+    @Test
+    void what_a_part_is_is_said_for_all_songs_at_once() throws Exception {
+        robot.interact(() -> order().select(new SongId("s1"), "Bass"));
+        ComboBox<?> choice =
+                shown(ComboBox.class, box -> "Part that stems called Bass are".equals(box.getAccessibleText()));
+        robot.interact(() -> choice.getEditor().setText("Drums"));
+        robot.interact(() -> choice.getEditor().requestFocus());
+        robot.push(KeyCode.ENTER);
+        assertThat(order().order().partOf("Bass")).isEqualTo("Drums");
+        until(() -> order().levels().rows().stream().noneMatch(SongRow::isPending));
+        assertThat(order().levels().parts()).noneMatch(part -> part.name().equals("Bass") && has(part.name()));
+        robot.interact(() -> order().select(new SongId("s1"), ""));
+        click("As its name says");
+        until(() -> order().levels().rows().stream().noneMatch(SongRow::isPending));
+        assertThat(has("Bass")).isTrue();
+        robot.interact(() -> order().select(new SongId("s1"), "Bass"));
+        robot.interact(() -> shown(CheckBox.class, box -> box.getText().equals("A target of its own"))
+                .fire());
+        assertThat(order().order().part("Bass").ownLufs()).hasValue(-24);
+        robot.interact(() -> shown(CheckBox.class, box -> box.getText().startsWith("A click or cue"))
+                .fire());
+        assertThat(order().order().part("Bass").cue()).isTrue();
+    }
+
+    private boolean has(String part) {
+        return order().levels().rows().stream()
+                .anyMatch(row -> order().levels().cell(row, part, "").isPresent());
+    }
+
+    @Test
+    void sections_are_made_named_and_taken_out() throws Exception {
+        robot.interact(() -> order().select(new SongId("s1"), ""));
+        TextField name = shown(TextField.class, f -> "Name of section 2".equals(f.getAccessibleText()));
+        robot.interact(() -> {
+            name.requestFocus();
+            name.setText("Refrain");
+        });
+        robot.push(KeyCode.ENTER);
+        assertThat(sections()).containsExactly("Verse", "Refrain", "Last verse");
+        click("Section from here");
+        assertThat(sections()).hasSize(4);
+        assertThat(order().order().songs().getFirst().sections().getFirst().endSeconds())
+                .isEqualTo(1.2);
+        robot.interact(() -> ((Button) seen(".button", "Take the section Refrain out")).fire());
+        assertThat(sections()).doesNotContain("Refrain").hasSize(3);
+        until(() -> order().levels().rows().stream().noneMatch(SongRow::isPending)
+                && !order().levels()
+                        .rows()
+                        .getFirst()
+                        .known()
+                        .orElseThrow()
+                        .sections()
+                        .contains("Refrain"));
+    }
+
+    private List<String> sections() {
+        return order().order().songs().getFirst().sections().stream()
+                .map(section -> section.name())
+                .toList();
     }
 
     @Test
