@@ -64,12 +64,8 @@ final class OrderDeliverCommand implements Callable<Integer> {
     @Option(names = "--line-up", paramLabel = "NAME", description = "Only the parts of this line-up.")
     private @Nullable String lineUp;
 
-    @Option(
-            names = "--song",
-            paramLabel = "SONG",
-            arity = "1..*",
-            description = "Only these, by title or id; by default all. The report is written for all alone.")
-    private List<String> songs = List.of();
+    @Mixin
+    private SongsOption songs = new SongsOption();
 
     @Option(names = "--jsonl", description = "Print each song's object on a line of its own as soon as it is done.")
     private boolean lines;
@@ -80,14 +76,14 @@ final class OrderDeliverCommand implements Callable<Integer> {
     @Override
     public Integer call() throws Exception {
         RunningOrder order = options.order();
-        RunningOrder some = OrderOptions.only(order, songs);
+        RunningOrder some = songs.of(order);
         DeliveryRequest request =
                 new DeliveryRequest(out, format.format, channels(order), lineUp(order), overwrite.overwrite);
         Delivery delivery = new Delivery(order, options.place(), request);
         List<DeliveredSong> delivered = Console.withProgress(
                 "Delivering",
                 progress -> delivery.deliver(some.songs().stream().map(Song::id).toList(), this::done, progress));
-        if (songs.isEmpty()) {
+        if (songs.all()) {
             DeliveryReport.write(order, request, delivered);
         }
         if (options.json() && !lines) {

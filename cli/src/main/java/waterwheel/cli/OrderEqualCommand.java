@@ -42,22 +42,17 @@ final class OrderEqualCommand implements Callable<Integer> {
     @Option(names = "--sum", description = "The sum of each song's parts is brought to the target, its balance kept.")
     private boolean sum;
 
-    @Option(
-            names = "--song",
-            paramLabel = "SONG",
-            arity = "1..*",
-            description = "Only these, by title or id; by default all.")
-    private List<String> songs = List.of();
+    @Mixin
+    private SongsOption songs = new SongsOption();
 
     @Option(names = "--apply", description = "Take the gains, and the target, into the running order.")
     private boolean apply;
 
     @Override
     public Integer call() throws Exception {
-        RunningOrder order = OrderOptions.only(aimed(options.order()), songs);
+        RunningOrder order = songs.of(aimed(options.order()));
         OrderLevels levels = Console.withProgress(
-                "Measuring",
-                progress -> OrderMeasurement.of(order, options.place(), songs.isEmpty(), row -> {}, progress));
+                "Measuring", progress -> OrderMeasurement.of(order, options.place(), songs.all(), row -> {}, progress));
         for (String part : parts) {
             if (levels.parts().stream().noneMatch(one -> one.name().equals(part))) {
                 throw new SessionFileException(

@@ -25,22 +25,18 @@ final class OrderLevelsCommand implements Callable<Integer> {
     @Option(names = "--jsonl", description = "Print each song's object on a line of its own as soon as it is done.")
     private boolean lines;
 
-    @Option(
-            names = "--song",
-            paramLabel = "SONG",
-            arity = "1..*",
-            description = "Only these, by title or id; by default all.")
-    private List<String> songs = List.of();
+    @Mixin
+    private SongsOption songs = new SongsOption();
 
     @Override
     public Integer call() throws Exception {
-        RunningOrder order = OrderOptions.only(options.order(), songs);
+        RunningOrder order = songs.of(options.order());
         OrderLevels levels = Console.withProgress(
                 "Measuring",
                 progress -> OrderMeasurement.of(
                         order,
                         options.place(),
-                        songs.isEmpty(),
+                        songs.all(),
                         row -> {
                             if (lines) {
                                 Console.say(

@@ -1,12 +1,10 @@
 package waterwheel.core.edit;
 
 import java.nio.file.Path;
-import java.text.Normalizer;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -36,6 +34,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.session.Vca;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
+import waterwheel.core.units.PlainName;
 
 /**
  * One session's flow laid over another: buses and returns, VCAs and link groups, inserts, sends, faders, placements, pan
@@ -193,7 +192,7 @@ public record MixedAlike(Session before, Session after, int matched, List<String
                 for (C one : theirs) {
                     if (!counterparts.containsKey(one.id())) {
                         left.stream()
-                                .filter(c -> plain(c.name()).equals(plain(one.name())))
+                                .filter(c -> PlainName.of(c.name()).equals(PlainName.of(one.name())))
                                 .filter(c -> !alike || kind(c).equals(kind(one)))
                                 .findFirst()
                                 .ifPresent(found -> {
@@ -395,7 +394,7 @@ public record MixedAlike(Session before, Session after, int matched, List<String
             theirs.forEach((id, name) -> ids.put(
                     id,
                     own.entrySet().stream()
-                            .filter(one -> plain(one.getValue()).equals(plain(name)))
+                            .filter(one -> PlainName.of(one.getValue()).equals(PlainName.of(name)))
                             .filter(one -> !ids.containsValue(one.getKey()))
                             .map(Map.Entry::getKey)
                             .findFirst()
@@ -408,15 +407,5 @@ public record MixedAlike(Session before, Session after, int matched, List<String
                     .flatMap(member -> Optional.ofNullable(ids.get(member)).stream())
                     .toList();
         }
-    }
-
-    /** Names as they are compared: without case, accents, and a number before them. */
-    private static String plain(String name) {
-        return Normalizer.normalize(name, Normalizer.Form.NFD)
-                .replaceAll("\\p{M}", "")
-                .toLowerCase(Locale.ROOT)
-                .replaceFirst("^\\d{1,3}[ ._)-]+(?=\\S)", "")
-                .replaceAll("[\\s_-]+", " ")
-                .strip();
     }
 }

@@ -1,13 +1,10 @@
 package waterwheel.core.order;
 
-import java.text.Normalizer;
-import java.util.Locale;
 import java.util.regex.Pattern;
+import waterwheel.core.units.PlainName;
 
 /** Which part a stem is, by what it is called. */
 public final class PartNames {
-    private static final Pattern NUMBER = Pattern.compile("^\\d{1,3}[ ._)-]+(?=\\S)");
-
     private PartNames() {}
 
     /** Parts that are known by words; the first that fits is meant. */
@@ -47,12 +44,7 @@ public final class PartNames {
      * space.
      */
     public static String plain(String stem) {
-        String name = NUMBER.matcher(stem.strip()).replaceFirst("");
-        return Normalizer.normalize(name, Normalizer.Form.NFD)
-                .replaceAll("\\p{M}", "")
-                .toLowerCase(Locale.ROOT)
-                .replaceAll("[\\s_-]+", " ")
-                .strip();
+        return PlainName.of(stem);
     }
 
     /** The part that a name says; the name itself where no part is known by it; none for a mix. */

@@ -4,18 +4,16 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Objects;
-import java.util.regex.Pattern;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.order.RunningOrder;
 import waterwheel.core.stems.StemDivision;
 import waterwheel.core.store.OrderFile;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.FileStem;
+import waterwheel.core.units.PlainName;
 
 /** Takes songs into a running order under the titles that their files say. */
 public final class SongTitles {
-    private static final Pattern NUMBER = Pattern.compile("^\\d{1,3}[ ._)-]+(?=\\S)");
-
     private SongTitles() {}
 
     /**
@@ -63,7 +61,7 @@ public final class SongTitles {
         String name = Files.isDirectory(song)
                 ? String.valueOf(Objects.requireNonNullElse(whole.getFileName(), whole))
                 : FileStem.of(song);
-        String title = NUMBER.matcher(name.replace('_', ' ')).replaceFirst("").strip();
+        String title = PlainName.withoutNumber(name.replace('_', ' '));
         return title.isEmpty() ? name : title;
     }
 }

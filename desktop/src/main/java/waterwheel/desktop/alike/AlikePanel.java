@@ -57,6 +57,7 @@ public final class AlikePanel extends BottomPanel {
         changes.setPrefHeight(HEIGHT);
         changes.setMinHeight(HEIGHT);
         changes.setAccessibleText("What would change");
+        changes.setTooltip(new Tooltip("What the other session's flow would change here"));
         changes.setPlaceholder(new Label("Choose the session whose buses, returns, VCAs, link groups, inserts, sends,"
                 + " faders and targets this one is to have."));
         getChildren().addAll(first, changes);

@@ -9,9 +9,6 @@ import java.util.List;
 import java.util.Optional;
 import javafx.application.Platform;
 import javafx.scene.Scene;
-import javafx.scene.control.Alert;
-import javafx.scene.control.ButtonBar;
-import javafx.scene.control.ButtonType;
 import javafx.stage.DirectoryChooser;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
@@ -231,6 +228,10 @@ public final class Desk implements StartScreen.Wishes {
             orders().save();
             return;
         }
+        saveSession();
+    }
+
+    private void saveSession() {
         if (model != null) {
             try {
                 if (model.changedOutside()) {
@@ -313,21 +314,7 @@ public final class Desk implements StartScreen.Wishes {
         if (open == null || !open.unsavedProperty().get()) {
             return true;
         }
-        ButtonType save = new ButtonType("Save", ButtonBar.ButtonData.YES);
-        ButtonType discard = new ButtonType("Leave without saving", ButtonBar.ButtonData.NO);
-        Alert question = new Alert(
-                Alert.AlertType.CONFIRMATION,
-                "The changes to " + open.session().title() + " are not saved.",
-                save,
-                discard,
-                ButtonType.CANCEL);
-        question.initOwner(stage);
-        question.setHeaderText(null);
-        ButtonType answer = question.showAndWait().orElse(ButtonType.CANCEL);
-        if (answer == save) {
-            save();
-            return !open.unsavedProperty().get();
-        }
-        return answer == discard;
+        return LeaveQuestion.mayLeave(stage, open.session().title(), this::saveSession, () -> open.unsavedProperty()
+                .get());
     }
 }

@@ -2,14 +2,10 @@ package waterwheel.desktop.app;
 
 import java.io.File;
 import java.nio.file.Path;
-import java.util.Optional;
 import java.util.function.Consumer;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
-import javafx.scene.control.Alert;
 import javafx.scene.control.Button;
-import javafx.scene.control.ButtonBar;
-import javafx.scene.control.ButtonType;
 import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
@@ -203,21 +199,8 @@ final class OrderDesk {
         if (open == null || !open.unsavedProperty().get()) {
             return true;
         }
-        ButtonType save = new ButtonType("Save", ButtonBar.ButtonData.YES);
-        ButtonType discard = new ButtonType("Leave without saving", ButtonBar.ButtonData.NO);
-        Alert question = new Alert(
-                Alert.AlertType.CONFIRMATION,
-                "The changes to the running order " + open.order().title() + " are not saved.",
-                save,
-                discard,
-                ButtonType.CANCEL);
-        question.initOwner(stage);
-        question.setHeaderText(null);
-        Optional<ButtonType> answer = question.showAndWait();
-        if (answer.filter(save::equals).isPresent()) {
-            save();
-            return !open.unsavedProperty().get();
-        }
-        return answer.filter(discard::equals).isPresent();
+        return LeaveQuestion.mayLeave(
+                stage, "the running order " + open.order().title(), this::save, () -> open.unsavedProperty()
+                        .get());
     }
 }

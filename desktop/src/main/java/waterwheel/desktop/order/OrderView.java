@@ -46,6 +46,7 @@ public final class OrderView extends VBox {
         deliver = new DeliverBar(model, work);
         list.setCellFactory(view -> new SongCell(model));
         list.setAccessibleText("Songs of the running order");
+        list.setTooltip(new Tooltip("Choose a song and a part: arrow keys, or a click on its cell"));
         list.setPlaceholder(new Label("No song yet: add folders of stems or sessions, or drop them here."));
         list.getSelectionModel().selectedItemProperty().subscribe(this::choose);
         list.addEventFilter(KeyEvent.KEY_PRESSED, this::onKey);

@@ -115,6 +115,8 @@ final class PartPane extends VBox {
         choice.setAccessibleText("Part that stems called " + stem + " are");
         choice.setTooltip(new Tooltip("Which part stems called " + stem
                 + " are, in all songs: choose one, or type a new one and press Enter"));
+        choice.getEditor().setTooltip(choice.getTooltip());
+        choice.getEditor().setAccessibleText(choice.getAccessibleText());
         choice.setOnAction(event -> say(stem, part, choice.getValue()));
         Label name = new Label(stem);
         name.setMinWidth(0);

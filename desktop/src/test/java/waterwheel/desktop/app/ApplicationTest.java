@@ -11,11 +11,7 @@ import java.util.Objects;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
-import javafx.scene.control.Control;
 import javafx.scene.control.Label;
-import javafx.scene.control.Labeled;
-import javafx.scene.control.MenuBar;
-import javafx.scene.control.ScrollBar;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
@@ -346,29 +342,8 @@ class ApplicationTest extends DrivenApplication {
     void every_control_has_a_tooltip_and_a_name_for_screen_readers() {
         for (Step step : Step.values()) {
             robot.interact(() -> desk().window().show(step));
-            for (Node node : robot.from(desk().window())
-                    .lookup((Node n) -> n instanceof Control && n.isVisible())
-                    .queryAll()) {
-                Control control = (Control) node;
-                boolean used = control.isFocusTraversable()
-                        && !(control instanceof ScrollBar)
-                        && !(control instanceof MenuBar)
-                        && !control.getStyleClass().contains("menu-button");
-                if (used) {
-                    assertThat(control.getTooltip())
-                            .as("tooltip of %s", control)
-                            .isNotNull();
-                    boolean named = control.getAccessibleText() != null || hasWords(control);
-                    assertThat(named).as("name of %s", control).isTrue();
-                }
-            }
+            assertControlsAreNamed();
         }
-    }
-
-    private static boolean hasWords(Control control) {
-        return control instanceof Labeled labeled
-                && labeled.getText() != null
-                && !labeled.getText().isBlank();
     }
 
     @Test

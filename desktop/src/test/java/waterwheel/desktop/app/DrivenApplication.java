@@ -15,9 +15,12 @@ import java.util.function.Predicate;
 import java.util.stream.Stream;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.MenuBar;
 import javafx.scene.control.MenuButton;
+import javafx.scene.control.ScrollBar;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
@@ -233,5 +236,29 @@ abstract class DrivenApplication {
 
     void awaitLevels() throws Exception {
         until(() -> model().levels().complete() && model().levels().session().equals(model().session()));
+    }
+
+    /** Every control that is seen and can be reached has a tooltip, and a name for screen readers. */
+    void assertControlsAreNamed() {
+        for (Node node : robot.from(desk().window())
+                .lookup((Node n) -> n instanceof Control && n.isVisible())
+                .queryAll()) {
+            Control control = (Control) node;
+            boolean used = control.isFocusTraversable()
+                    && !(control instanceof ScrollBar)
+                    && !(control instanceof MenuBar)
+                    && !control.getStyleClass().contains("menu-button");
+            if (used) {
+                assertThat(control.getTooltip()).as("tooltip of %s", control).isNotNull();
+                boolean named = control.getAccessibleText() != null || hasWords(control);
+                assertThat(named).as("name of %s", control).isTrue();
+            }
+        }
+    }
+
+    private static boolean hasWords(Control control) {
+        return control instanceof Labeled labeled
+                && labeled.getText() != null
+                && !labeled.getText().isBlank();
     }
 }

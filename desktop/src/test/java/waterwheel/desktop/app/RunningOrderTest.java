@@ -144,6 +144,17 @@ class RunningOrderTest extends DrivenApplication {
     }
 
     @Test
+    void every_control_has_a_tooltip_and_a_name_for_screen_readers() {
+        robot.interact(() -> order().select(new SongId("s1"), ""));
+        assertControlsAreNamed();
+        robot.interact(() -> order().select(new SongId("s1"), "Bass"));
+        robot.interact(() ->
+                shown(CheckBox.class, box -> box.getText().equals("Equaliser")).fire());
+        robot.interact(() -> order().propose());
+        assertControlsAreNamed();
+    }
+
+    @Test
     void what_a_part_is_is_said_for_all_songs_at_once() throws Exception {
         robot.interact(() -> order().select(new SongId("s1"), "Bass"));
         ComboBox<?> choice =
