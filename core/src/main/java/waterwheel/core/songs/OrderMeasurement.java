@@ -1,6 +1,7 @@
 package waterwheel.core.songs;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -21,6 +22,8 @@ public final class OrderMeasurement {
     private final SongReader reader;
     /** What was read or measured, so that it is not read again; as many as there are songs, and then some. */
     private final Map<String, SongLevels> held = new LinkedHashMap<>(16, 0.75f, true);
+    /** Why states of songs could not be measured, so that it is not tried again until they change. */
+    private final Map<String, String> refused = new HashMap<>();
 
     public OrderMeasurement(OrderPlace place) {
         this.place = place;
@@ -31,9 +34,10 @@ public final class OrderMeasurement {
     /** What is known of a song without measuring it. */
     public SongRow known(Song song, RunningOrder order) {
         try {
-            return find(reader.look(song, order).stamp(), order)
+            String stamp = reader.look(song, order).stamp();
+            return find(stamp, order)
                     .map(levels -> new SongRow(song, levels, ""))
-                    .orElseGet(() -> SongRow.pending(song));
+                    .orElseGet(() -> new SongRow(song, null, refused.getOrDefault(stamp, "")));
         } catch (WaterwheelException e) {
             return new SongRow(song, null, String.valueOf(e.getMessage()));
         }
@@ -60,9 +64,11 @@ public final class OrderMeasurement {
     /** Whether figures are still those of the song as it lies on the disk. */
     boolean holds(SongRow row, RunningOrder order) {
         try {
+            String stamp = reader.look(row.song(), order).stamp();
             SongLevels levels = row.levels();
-            return levels != null
-                    && levels.stamp().equals(reader.look(row.song(), order).stamp());
+            return levels == null
+                    ? !row.problem().isEmpty() && row.problem().equals(refused.get(stamp))
+                    : levels.stamp().equals(stamp);
         } catch (WaterwheelException e) {
             return row.problem().equals(e.getMessage());
         }
@@ -74,7 +80,9 @@ public final class OrderMeasurement {
      * @throws java.util.concurrent.CancellationException if the progress says stop
      */
     public SongRow measured(Song song, RunningOrder order, Team team, Progress progress) {
+        String stamp = "";
         try {
+            stamp = reader.look(song, order).stamp();
             SongReader.Look look = reader.ready(song, order, progress.part(0, 0.5));
             SongLevels levels = find(look.stamp(), order).orElse(null);
             if (levels == null) {
@@ -84,7 +92,9 @@ public final class OrderMeasurement {
             }
             return new SongRow(song, levels, "");
         } catch (WaterwheelException e) {
-            return new SongRow(song, null, String.valueOf(e.getMessage()));
+            String problem = String.valueOf(e.getMessage());
+            refused.put(stamp, problem);
+            return new SongRow(song, null, problem);
         }
     }
 

@@ -22,6 +22,9 @@ import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.order.Correction;
 import waterwheel.core.order.RunningOrder;
 import waterwheel.core.order.SongId;
+import waterwheel.core.session.Session;
+import waterwheel.core.store.SessionFolder;
+import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.testing.Songs;
 
@@ -102,6 +105,33 @@ class OrderWatchTest {
                             "Bass"))
                     .isCloseTo(-30, within(0.05));
         }
+    }
+
+    @Test
+    void a_song_that_cannot_be_measured_is_tried_again_only_when_it_changed() throws Exception {
+        Path song = folder.resolve("Waltz");
+        Session session = new Sessions(song).track("bass", "main", tone(-20)).build();
+        SessionFolder.save(session, song);
+        Path file = song.resolve("bass.wav");
+        Path away = folder.resolve("away.wav");
+        Files.move(file, away);
+        RunningOrder order = RunningOrder.empty("Evening").withSong("Waltz", "Waltz");
+        try (OrderWatch watch = watch()) {
+            watch.submit(order);
+            await(levels -> !levels.rows().getFirst().problem().isEmpty());
+            arrived.clear();
+            // Some twenty looks later.
+            assertThat(arrived.poll(500, TimeUnit.MILLISECONDS))
+                    .as("nothing new is published")
+                    .isNull();
+            Files.move(away, file);
+            // A mono track in the centre, under the session's pan law of -3 dB.
+            assertThat(lufs(await(OrderWatchTest::measured), "s1", "Bass")).isCloseTo(-23.01, within(0.05));
+        }
+    }
+
+    private static boolean measured(OrderLevels levels) {
+        return levels.rows().stream().allMatch(row -> row.levels() != null);
     }
 
     @Test
