@@ -4,9 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFileWriter;
 import waterwheel.core.audiofile.AudioFiles;
@@ -77,7 +75,7 @@ final class ChannelFile {
         Path aside = Leftovers.name(file.resolveSibling(""), "rendering");
         try (Media media = Media.open(session, folder)) {
             Files.createDirectories(aside);
-            Map<ChannelPlan.Lane, Path> rendered = render(session, aside, media, team, progress.part(0, 0.6));
+            List<Path> rendered = render(session, aside, media, team, progress.part(0, 0.6));
             Written written = join(session, rendered, file, format, progress.part(0.6, 1));
             progress.at(1);
             return written;
@@ -129,15 +127,15 @@ final class ChannelFile {
         return new Output.Nowhere();
     }
 
-    private Map<ChannelPlan.Lane, Path> render(Session session, Path aside, Media media, Team team, Progress progress)
+    private List<Path> render(Session session, Path aside, Media media, Team team, Progress progress)
             throws AudioFileException {
         Plan plain = PlanCompiler.compile(session);
         Plan plan = plain;
-        Map<ChannelPlan.Lane, Path> files = new LinkedHashMap<>();
+        List<Path> files = new ArrayList<>();
         List<SignalFiles.Target> targets = new ArrayList<>();
         for (int i = 0; i < channels.lanes().size(); i++) {
             Path file = aside.resolve(i + ".wav");
-            files.put(channels.lanes().get(i), file);
+            files.add(file);
             targets.add(new SignalFiles.Target(plan.signals().size(), file));
             plan = plan.withTap(
                     new SignalId(id(i), SignalId.Point.PRINTED, ""),
@@ -147,12 +145,11 @@ final class ChannelFile {
         return files;
     }
 
-    private Written join(
-            Session session, Map<ChannelPlan.Lane, Path> rendered, Path file, RenderFormat format, Progress progress)
+    private Written join(Session session, List<Path> rendered, Path file, RenderFormat format, Progress progress)
             throws AudioFileException {
         List<AudioFile> lanes = new ArrayList<>();
         try {
-            for (Path one : rendered.values()) {
+            for (Path one : rendered) {
                 lanes.add(AudioFiles.open(one));
             }
             long frames = session.lengthFrames();

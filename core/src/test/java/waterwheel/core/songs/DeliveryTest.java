@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
@@ -98,6 +99,10 @@ class DeliveryTest {
         }
     }
 
+    private static double[] doubles(float[] signal) {
+        return IntStream.range(0, signal.length).mapToDouble(i -> signal[i]).toArray();
+    }
+
     private double[] sum(double drumsBy, double leftBy, double rightBy) {
         double[] sum = new double[FRAMES];
         for (int i = 0; i < FRAMES; i++) {
@@ -150,6 +155,28 @@ class DeliveryTest {
             // 24 bits: half a step and one of dither.
             assertThat((double) jig[1][i]).isCloseTo(drums[i], within(2e-7));
             assertThat((double) jig[3][i]).isCloseTo(bass[1][i], within(2e-7));
+        }
+    }
+
+    @Test
+    void channels_that_nothing_goes_to_shift_no_others() throws Exception {
+        RunningOrder order = new Songs(folder)
+                .song("Reel")
+                .stem("Bass", bass)
+                .stem("Click", click)
+                .order();
+        for (String part : List.of("Bass", "Click")) {
+            order = order.with(order.part(part));
+        }
+        // Bass, two empty pairs, the click, an empty channel.
+        deliver(order, request(RenderFormat.WAV_32F, Optional.of(ChannelPlan.of(8, order.parts()))));
+        float[][] reel = read(out.resolve("01 Reel/01 Reel.wav"));
+        assertThat(reel).hasDimensions(8, FRAMES);
+        assertNulls(reel[0], sum(0, 1, 0));
+        assertNulls(reel[1], sum(0, 0, 1));
+        assertNulls(reel[6], doubles(click));
+        for (int silent : new int[] {2, 3, 4, 5, 7}) {
+            assertNulls(reel[silent], new double[FRAMES]);
         }
     }
 
