@@ -2,6 +2,7 @@ package waterwheel.desktop.order;
 
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -53,6 +54,9 @@ public final class OrderListening implements AutoCloseable {
     private @Nullable Opened present;
     private @Nullable Opened following;
     private @Nullable SongId opening;
+    /** What could not be opened as the next one, so that it is tried again only after a change. */
+    private @Nullable SongId refused;
+
     /** Where a song that is being changed to begins, in frames; negative while none is. */
     private long beginning = -1;
 
@@ -71,8 +75,20 @@ public final class OrderListening implements AutoCloseable {
         }
     };
 
-    /** A song with its files open. */
-    private record Opened(HeardSong song, Media media) {}
+    /**
+     * A song with its files open.
+     *
+     * @param under the running order that it was opened under
+     */
+    private record Opened(HeardSong song, Media media, RunningOrder under) {
+        /** Whether it is a song as it would be opened now: what corrects it is applied when it plays. */
+        boolean is(Song now, RunningOrder order) {
+            return song.song().id().equals(now.id())
+                    && song.song().path().equals(now.path())
+                    && under.names().equals(order.names())
+                    && under.parts().equals(order.parts());
+        }
+    }
 
     OrderListening(OrderModel model, Messages messages) {
         this.model = model;
@@ -216,7 +232,7 @@ public final class OrderListening implements AutoCloseable {
     /** Plays the song as the running order corrects it now. */
     void follow() {
         apply();
-        following = null;
+        refused = null;
     }
 
     private void apply() {
@@ -247,12 +263,13 @@ public final class OrderListening implements AutoCloseable {
             try {
                 HeardSong made = HeardSong.of(song.get(), order, model.place(), new UntilClosed());
                 Media media = Media.open(made.session(), made.folder());
-                Platform.runLater(() -> ready(id, new Opened(made, media), done));
+                Platform.runLater(() -> ready(id, new Opened(made, media, order), done));
             } catch (CancellationException e) {
                 // The running order was closed.
             } catch (WaterwheelException | RuntimeException e) {
                 Platform.runLater(() -> {
                     opening = null;
+                    refused = id;
                     messages.tell(String.valueOf(e.getMessage()));
                 });
             }
@@ -269,11 +286,15 @@ public final class OrderListening implements AutoCloseable {
         done.with(song);
     }
 
-    /** Files of songs long past are closed. */
+    /** Files of songs long past are closed, whatever was opened since the one that plays. */
     private void keep(Opened song) {
         opened.addLast(song);
-        while (opened.size() > OPEN) {
-            opened.removeFirst().media().close();
+        for (Iterator<Opened> eldest = opened.iterator(); opened.size() > OPEN && eldest.hasNext(); ) {
+            Opened one = eldest.next();
+            if (!one.equals(present) && !one.equals(following)) {
+                one.media().close();
+                eldest.remove();
+            }
         }
     }
 
@@ -341,20 +362,22 @@ public final class OrderListening implements AutoCloseable {
     /** Has the next song ready before this one ends, and begins it then. */
     private void goOn(Player now, Opened song, long position) {
         long length = song.song().session().lengthFrames();
-        List<SongId> songs = model.order().songs().stream().map(Song::id).toList();
-        int at = songs.indexOf(song.song().song().id());
+        List<Song> songs = model.order().songs();
+        int at =
+                songs.stream().map(Song::id).toList().indexOf(song.song().song().id());
         boolean last = at < 0 || at + 1 >= songs.size();
         if (last) {
             return;
         }
-        SongId next = songs.get(at + 1);
+        Song next = songs.get(at + 1);
         Opened ready = following;
-        if (now.playing() && (ready == null || !ready.song().song().id().equals(next)) && opening == null) {
-            open(next, one -> following = one);
+        boolean wanting = ready == null || !ready.is(next, model.order());
+        if (now.playing() && wanting && opening == null && !next.id().equals(refused)) {
+            open(next.id(), one -> following = one);
         }
         if (!now.playing() && position >= length && ready != null && playedOut) {
             playedOut = false;
-            model.select(next, "");
+            model.select(next.id(), "");
             begin(ready, 0);
         } else {
             playedOut = now.playing() || (playedOut && position >= length);

@@ -269,6 +269,25 @@ class RunningOrderTest extends DrivenApplication {
         robot.interact(() -> order().listening().playOrStop());
     }
 
+    @Test
+    void correcting_a_song_over_and_over_while_it_plays_does_not_stop_it() throws Exception {
+        robot.interact(() -> order().listening().play(new SongId("s1")));
+        until(() -> order().listening().secondsProperty().get() > 0.1);
+        for (int i = 1; i <= 8; i++) {
+            double gain = -i;
+            robot.interact(() -> order().edit(
+                            "Gain",
+                            o -> o.withSong(
+                                    new SongId("s1"),
+                                    song -> song.with(
+                                            "Bass", song.correction("Bass").withGainDb(gain)))));
+            double before = order().listening().secondsProperty().get();
+            until(() -> order().listening().secondsProperty().get() > before + 0.2);
+        }
+        assertThat(order().listening().playingProperty().get()).isTrue();
+        robot.interact(() -> order().listening().playOrStop());
+    }
+
     private String heard() {
         HeardSong song = order().listening().heardProperty().get();
         return song == null ? "" : song.song().title();
