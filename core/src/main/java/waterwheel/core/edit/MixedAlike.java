@@ -3,12 +3,12 @@ package waterwheel.core.edit;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -84,14 +84,13 @@ public record MixedAlike(Session before, Session after, int matched, List<String
         private final Map<ChannelId, ChannelId> counterparts = new LinkedHashMap<>();
 
         private final List<AudioSource> added = new ArrayList<>();
-        private final Set<ChannelId> taken;
+        private final Set<ChannelId> taken = new HashSet<>();
 
         Laid(Session model, Path modelFolder, Session other, boolean rides) {
             this.model = model;
             this.modelFolder = modelFolder;
             this.other = other;
             this.rides = rides;
-            taken = new TreeSet<>((a, b) -> a.value().compareTo(b.value()));
             other.channels().forEach(channel -> taken.add(channel.id()));
             other.vcas().forEach(vca -> taken.add(vca.id()));
             other.links().forEach(link -> taken.add(link.id()));

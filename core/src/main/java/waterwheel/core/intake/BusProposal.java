@@ -11,6 +11,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.units.NameWords;
 
 /**
  * A submix bus that a session lacks, proposed from the names and kinds of tracks that feed the main bus directly.

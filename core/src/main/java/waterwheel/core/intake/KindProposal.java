@@ -2,6 +2,7 @@ package waterwheel.core.intake;
 
 import java.util.OptionalDouble;
 import waterwheel.core.session.Track;
+import waterwheel.core.units.NameWords;
 
 /** Proposes what a track's levels are judged by. */
 public final class KindProposal {

@@ -1,10 +1,11 @@
 package waterwheel.core.order;
 
 import java.util.regex.Pattern;
+import waterwheel.core.units.NameWords;
 import waterwheel.core.units.PlainName;
 
 /** Which part a stem is, by what it is called. */
-public final class PartNames {
+final class PartNames {
     private PartNames() {}
 
     /** Parts that are known by words; the first that fits is meant. */
@@ -28,33 +29,25 @@ public final class PartNames {
         private final boolean cue;
 
         @SuppressWarnings("ImmutableEnumChecker") // a compiled pattern, which does not change
-        private final Pattern words;
+        private final NameWords words;
 
         Known(String part, boolean cue, String words) {
             this.part = part;
             this.cue = cue;
-            this.words = Pattern.compile("(^|[^a-z])(" + words + ")([^a-z]|$)");
+            this.words = new NameWords(words);
         }
     }
 
     private static final Pattern MIX = Pattern.compile("(main |full |stereo |rough )?(mix|master|mixdown)");
 
-    /**
-     * A stem's name as it is compared: small letters without accents, without the number before it, words apart by one
-     * space.
-     */
-    public static String plain(String stem) {
-        return PlainName.of(stem);
-    }
-
     /** The part that a name says; the name itself where no part is known by it; none for a mix. */
     static String part(String stem) {
-        String plain = plain(stem);
+        String plain = PlainName.of(stem);
         if (MIX.matcher(plain).matches()) {
             return RunningOrder.LEFT_OUT;
         }
         for (Known known : Known.values()) {
-            if (known.words.matcher(plain).find()) {
+            if (known.words.in(plain)) {
                 return known.part;
             }
         }
@@ -66,7 +59,7 @@ public final class PartNames {
     /** Whether a part of this name is a click or a cue unless it is said otherwise. */
     static boolean cue(String part) {
         for (Known known : Known.values()) {
-            if (known.words.matcher(plain(part)).find()) {
+            if (known.words.in(PlainName.of(part))) {
                 return known.cue;
             }
         }

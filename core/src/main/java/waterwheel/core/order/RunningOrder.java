@@ -8,13 +8,14 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
+import waterwheel.core.units.PlainName;
 
 /**
  * Songs that are to be equally loud, part by part.
  *
  * @param parts those whose settings are known, in the order of the screen; a part that a song has beside these is as
  *     its name says, and stands behind them
- * @param names which part a stem is, by its plain name (see {@link PartNames#plain}), where its name alone does not
+ * @param names which part a stem is, by its plain name (see {@link PlainName}), where its name alone does not
  *     say; {@link #LEFT_OUT} for none
  * @param lineUps sets of parts that deliveries choose from
  */
@@ -58,7 +59,7 @@ public record RunningOrder(
 
     /** Which part a stem is: as was said, else as its name says; {@link #LEFT_OUT} for none. */
     public String partOf(String stem) {
-        String said = names.get(PartNames.plain(stem));
+        String said = names.get(PlainName.of(stem));
         return said == null ? PartNames.part(stem) : said;
     }
 
@@ -142,14 +143,14 @@ public record RunningOrder(
     /** Returns it with the part said that stems of a name are, in all songs; {@link #LEFT_OUT} for none. */
     public RunningOrder withName(String stem, String part) {
         Map<String, String> changed = new LinkedHashMap<>(names);
-        changed.put(PartNames.plain(stem), part);
+        changed.put(PlainName.of(stem), part);
         return new RunningOrder(title, target, parts, changed, songs, lineUps);
     }
 
     /** Returns it with stems of a name being what their name says again. */
     public RunningOrder withoutName(String stem) {
         Map<String, String> changed = new LinkedHashMap<>(names);
-        changed.remove(PartNames.plain(stem));
+        changed.remove(PlainName.of(stem));
         return new RunningOrder(title, target, parts, changed, songs, lineUps);
     }
 

@@ -4,10 +4,7 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import com.samskivert.mustache.Mustache;
 import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -15,10 +12,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import waterwheel.core.json.Json;
 import waterwheel.core.work.AsideFile;
+import waterwheel.core.work.Page;
 
 /** A recall sheet as a page to be printed, which can be read again. */
 public final class RecallPage {
@@ -76,10 +73,11 @@ public final class RecallPage {
                     .toList();
             units.add(Map.of("name", entry.name(), "lines", lines));
         }
-        return Mustache.compiler()
-                .compile(template())
+        return Page.filled(
+                RecallPage.class,
+                "recall-sheet.html",
                 // Nothing in the document may end the element that it stands in.
-                .execute(Map.of(
+                Map.of(
                         "title",
                         sheet.title(),
                         "units",
@@ -117,13 +115,5 @@ public final class RecallPage {
             units.add(new RecallSheet.Entry(unit.path("name").asText(), lines));
         }
         return new RecallSheet(node.path("title").asText(), units);
-    }
-
-    private static String template() {
-        try (InputStream in = RecallPage.class.getResourceAsStream("recall-sheet.html")) {
-            return new String(Objects.requireNonNull(in).readAllBytes(), StandardCharsets.UTF_8);
-        } catch (IOException e) {
-            throw new UncheckedIOException("The sheet's template cannot be read", e);
-        }
     }
 }

@@ -1,6 +1,5 @@
 package waterwheel.core.songs;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
@@ -102,9 +101,7 @@ public final class DeliveryJson {
                             node.path("holds").asBoolean(),
                             node.path("proof").asText(),
                             true));
-        } catch (JsonProcessingException | IllegalArgumentException e) {
-            return Optional.empty();
-        } catch (IOException e) {
+        } catch (IOException | IllegalArgumentException e) {
             return Optional.empty();
         }
     }

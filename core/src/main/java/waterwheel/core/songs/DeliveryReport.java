@@ -1,20 +1,17 @@
 package waterwheel.core.songs;
 
-import com.samskivert.mustache.Mustache;
 import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.order.Part;
 import waterwheel.core.order.RunningOrder;
 import waterwheel.core.order.Target;
 import waterwheel.core.units.LevelText;
 import waterwheel.core.work.AsideFile;
+import waterwheel.core.work.Page;
 
 /** The readable report of a whole delivery, printable. */
 public final class DeliveryReport {
@@ -46,9 +43,10 @@ public final class DeliveryReport {
     static String html(RunningOrder order, DeliveryRequest request, List<DeliveredSong> songs) {
         long held = songs.stream().filter(DeliveredSong::holds).count();
         Target target = order.target();
-        return Mustache.compiler()
-                .compile(template())
-                .execute(Map.of(
+        return Page.filled(
+                DeliveryReport.class,
+                "delivery-report.html",
+                Map.of(
                         "title",
                         order.title(),
                         "format",
@@ -103,13 +101,5 @@ public final class DeliveryReport {
         }
         Part known = order.part(part.name());
         return part.sum() ? order.target().lufs() : known.cue() ? Double.NaN : order.targetLufs(part.name());
-    }
-
-    private static String template() {
-        try (InputStream in = DeliveryReport.class.getResourceAsStream("delivery-report.html")) {
-            return new String(Objects.requireNonNull(in).readAllBytes(), StandardCharsets.UTF_8);
-        } catch (IOException e) {
-            throw new UncheckedIOException("The report's template cannot be read", e);
-        }
     }
 }

@@ -2,14 +2,11 @@ package waterwheel.core.songs;
 
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import waterwheel.core.order.Correction;
-import waterwheel.core.order.Part;
 import waterwheel.core.order.RunningOrder;
 import waterwheel.core.order.SongId;
-import waterwheel.core.order.Target;
 
 /**
  * The gain that would bring a part of a song to its target.
@@ -102,27 +99,5 @@ public record Equal(SongId song, String part, double gainDb, double changeDb, do
                     song -> song.with(one.part(), song.correction(one.part()).withGainDb(one.gainDb())));
         }
         return changed;
-    }
-
-    /**
-     * The loudness that songs have in the middle, as a target to begin with: the median of all parts but cues, or of the
-     * sums.
-     *
-     * @return in LUFS, to a tenth; the target as it is where nothing is known
-     */
-    public static double middleLufs(OrderLevels levels) {
-        Target target = levels.order().target();
-        Set<String> judged = new LinkedHashSet<>();
-        levels.parts().stream().filter(part -> !part.cue()).map(Part::name).forEach(judged::add);
-        List<Double> all = levels.rows().stream()
-                .flatMap(row -> row.known().stream())
-                .flatMap(song -> target.goal() == Target.Goal.SUM
-                        ? List.of(song.sum()).stream()
-                        : song.parts().stream().filter(part -> judged.contains(part.name())))
-                .map(part -> part.whole().integratedLufs())
-                .filter(lufs -> lufs > Target.LEAST_LUFS && lufs < 0)
-                .sorted()
-                .toList();
-        return all.isEmpty() ? target.lufs() : Math.round(all.get(all.size() / 2) * 10) / 10.0;
     }
 }

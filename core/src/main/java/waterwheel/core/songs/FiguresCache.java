@@ -1,6 +1,5 @@
 package waterwheel.core.songs;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
@@ -40,9 +39,7 @@ final class FiguresCache {
                     parts(node.path("parts")),
                     part(node.path("sum")),
                     texts(node.path("notes"))));
-        } catch (JsonProcessingException | IllegalArgumentException e) {
-            return Optional.empty();
-        } catch (IOException e) {
+        } catch (IOException | IllegalArgumentException e) {
             return Optional.empty();
         }
     }

@@ -114,11 +114,12 @@ public record OrderLevels(RunningOrder order, List<SongRow> rows) {
 
     /** How far the worst of a song's cells is from its target, in LU; infinite where one is silent or not known. */
     public double worstLu(SongRow row, String section) {
-        if (row.levels() == null) {
+        SongLevels levels = row.levels();
+        if (levels == null) {
             return Double.POSITIVE_INFINITY;
         }
         double worst = 0;
-        for (Part part : parts()) {
+        for (PartLevels part : levels.parts()) {
             worst = Math.max(worst, far(cell(row, part.name(), section)));
         }
         return Math.max(worst, far(sum(row, section)));
@@ -167,8 +168,9 @@ public record OrderLevels(RunningOrder order, List<SongRow> rows) {
             sentences.add("It has no " + part + ", as most songs have.");
         }
         SongLevels levels = row.levels();
-        if (levels != null && levels.sampleRateHz() != commonRate()) {
-            sentences.add("It runs at " + levels.sampleRateHz() + " Hz, most songs at " + commonRate() + " Hz.");
+        int common = commonRate();
+        if (levels != null && levels.sampleRateHz() != common) {
+            sentences.add("It runs at " + levels.sampleRateHz() + " Hz, most songs at " + common + " Hz.");
         }
         return sentences;
     }

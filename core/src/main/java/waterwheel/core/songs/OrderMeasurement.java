@@ -82,8 +82,9 @@ public final class OrderMeasurement {
     public SongRow measured(Song song, RunningOrder order, Team team, Progress progress) {
         String stamp = "";
         try {
-            stamp = reader.look(song, order).stamp();
-            SongReader.Look look = reader.ready(song, order, progress.part(0, 0.5));
+            SongReader.Look seen = reader.look(song, order);
+            stamp = seen.stamp();
+            SongReader.Look look = reader.ready(seen, order, progress.part(0, 0.5));
             SongLevels levels = find(look.stamp(), order).orElse(null);
             if (levels == null) {
                 levels = SongMeasurement.of(look, order, place, team, progress.part(0.5, 1));

@@ -13,7 +13,6 @@ import waterwheel.core.intake.TrackNames;
 import waterwheel.core.order.RunningOrder;
 import waterwheel.core.stems.RenderedStem;
 import waterwheel.core.stems.StemResult;
-import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.FileStem;
 
 /**
@@ -35,11 +34,6 @@ record SongFiles(List<Stem> stems) {
      * @param name as a person would say it
      */
     record Stem(Path file, String name, String part) {}
-
-    /** Whether a song is a session, whose stems must be rendered. */
-    static boolean isSession(Path song) {
-        return SessionFolder.isSession(song);
-    }
 
     /**
      * The stems of a folder of files, or of one file.

@@ -16,7 +16,6 @@ import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemSettings;
 import waterwheel.core.stems.StemTap;
 import waterwheel.core.stems.Treatment;
-import waterwheel.core.store.SessionFolder;
 import waterwheel.core.work.Progress;
 
 /** The parts of a song that is a session: its stems by bus, rendered once for each state of it. */
@@ -27,12 +26,6 @@ final class SongParts {
 
     /** A session and the state of all that it reads. */
     record Seen(Session session, String stamp) {}
-
-    /** Looks at a session. */
-    static Seen seen(Path folder) throws WaterwheelException {
-        Session session = SessionFolder.load(folder).session();
-        return new Seen(session, SongStamp.ofSession(folder, session));
-    }
 
     /** Whether the parts that lie in a folder are those of a state. */
     static boolean upToDate(Path parts, Seen seen) {

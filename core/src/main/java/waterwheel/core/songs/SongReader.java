@@ -53,7 +53,7 @@ final class SongReader {
      */
     Look look(Song song, RunningOrder order) throws WaterwheelException {
         Path where = place.of(song);
-        if (!SongFiles.isSession(where)) {
+        if (!SessionFolder.isSession(where)) {
             SongFiles files = SongFiles.in(where, order);
             return new Look(
                     song,
@@ -75,7 +75,12 @@ final class SongReader {
 
     /** Looks at a song, and renders the parts of a session that changed. */
     Look ready(Song song, RunningOrder order, Progress progress) throws WaterwheelException {
-        Look look = look(song, order);
+        return ready(look(song, order), order, progress);
+    }
+
+    /** The same of a song that was looked at. */
+    Look ready(Look look, RunningOrder order, Progress progress) throws WaterwheelException {
+        Song song = look.song();
         if (look.session().isEmpty() || look.files().isPresent()) {
             return look;
         }

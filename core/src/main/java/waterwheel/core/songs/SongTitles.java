@@ -37,7 +37,7 @@ public final class SongTitles {
 
     /** Parts that are new are noted, so that they have their place in every delivery. */
     private static RunningOrder withParts(RunningOrder order, Path song) throws SessionFileException {
-        List<String> parts = SongFiles.isSession(song)
+        List<String> parts = SessionFolder.isSession(song)
                 ? StemDivision.BUSES.names(SessionFolder.load(song).session()).stream()
                         .map(order::partOf)
                         .toList()

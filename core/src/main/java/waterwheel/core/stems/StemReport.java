@@ -1,16 +1,12 @@
 package waterwheel.core.stems;
 
-import com.samskivert.mustache.Mustache;
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.units.LevelText;
+import waterwheel.core.work.Page;
 
 /** The readable report that lies beside rendered stems. */
 final class StemReport {
@@ -25,9 +21,10 @@ final class StemReport {
                 .filter(StemForecast.Stem::silent)
                 .map(StemForecast.Stem::name)
                 .toList();
-        return Mustache.compiler()
-                .compile(template())
-                .execute(Map.ofEntries(
+        return Page.filled(
+                StemReport.class,
+                "stem-report.html",
+                Map.ofEntries(
                         Map.entry("title", result.session().title()),
                         Map.entry("format", result.request().format().label()),
                         Map.entry("rate", result.session().sampleRateHz() + " Hz"),
@@ -79,13 +76,5 @@ final class StemReport {
                 LevelText.level(figures.averageDbfs(), "dBFS"),
                 "loudness",
                 LevelText.level(figures.integratedLufs(), "LUFS"));
-    }
-
-    private static String template() {
-        try (InputStream in = StemReport.class.getResourceAsStream("stem-report.html")) {
-            return new String(Objects.requireNonNull(in).readAllBytes(), StandardCharsets.UTF_8);
-        } catch (IOException e) {
-            throw new UncheckedIOException("The report's template cannot be read", e);
-        }
     }
 }

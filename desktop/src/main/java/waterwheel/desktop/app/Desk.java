@@ -195,7 +195,8 @@ public final class Desk implements StartScreen.Wishes {
                 + made.refused().getFirst().getMessage();
     }
 
-    private static Path sessions() {
+    /** Where sessions and running orders are made unless another place is chosen. */
+    static Path sessions() {
         return Path.of(System.getProperty("user.home"), "Waterwheel");
     }
 

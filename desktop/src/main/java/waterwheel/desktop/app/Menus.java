@@ -8,6 +8,7 @@ import javafx.scene.control.MenuBar;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.input.KeyCombination;
+import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.History;
@@ -27,6 +28,9 @@ final class Menus extends MenuBar {
     private final Menu song = new Menu("_Song");
     private final Menu view = new Menu("_View");
     private final MenuItem closeOrder;
+    /** To the running order whose steps are named. */
+    private Subscription order = Subscription.EMPTY;
+
     private final MainWindow window;
 
     Menus(Desk desk, MainWindow window) {
@@ -213,9 +217,8 @@ final class Menus extends MenuBar {
     /** Offers what can be done with a running order, or with none. */
     void showOrder(@Nullable OrderModel model) {
         closeOrder.setDisable(model == null);
-        if (model != null) {
-            model.historyProperty().subscribe(history -> showUndo());
-        }
+        order.unsubscribe();
+        order = model == null ? Subscription.EMPTY : model.historyProperty().subscribe(history -> showUndo());
         showUndo();
     }
 

@@ -127,7 +127,7 @@ final class OrderDesk {
 
     void demo() {
         if (mayLeave()) {
-            Path folder = Path.of(System.getProperty("user.home"), "Waterwheel", "Weir House Band evening");
+            Path folder = Desk.sessions().resolve("Weir House Band evening");
             work.start(
                     "Playing the demo songs",
                     progress -> {

@@ -64,9 +64,11 @@ final class SongCell extends ListCell<SongRow> {
         /** A shape, so that it is not said by colour alone. */
         private final Region over = new Region();
 
+        private final Tooltip tip = new Tooltip();
         private String part = "";
 
         Cell() {
+            Tooltip.install(this, tip);
             getStyleClass().add("part-cell");
             loudness.getStyleClass().add("figure");
             loudness.setMinWidth(USE_PREF_SIZE);
@@ -107,6 +109,7 @@ final class SongCell extends ListCell<SongRow> {
                 off.setText("");
                 bar.show(Double.NaN, target.toleranceLu(), Double.NaN);
                 setAccessibleText(said(name) + ": not there");
+                tip.setText(getAccessibleText());
                 return;
             }
             loudness.setText(LevelText.level(cell.level().integratedLufs(), "LUFS"));
@@ -128,7 +131,7 @@ final class SongCell extends ListCell<SongRow> {
                     : "";
             setAccessibleText(said(name) + ": " + loudness.getText()
                     + (nearness == null ? "" : ", " + nearness.label() + ", " + off.getText()) + held + peak);
-            Tooltip.install(this, new Tooltip(getAccessibleText()));
+            tip.setText(getAccessibleText());
         }
 
         private static String said(String name) {

@@ -1,20 +1,20 @@
-package waterwheel.core.intake;
+package waterwheel.core.units;
 
 import java.text.Normalizer;
 import java.util.Locale;
 import java.util.regex.Pattern;
 
 /** Whole words in track names, whatever their case and accents. */
-final class NameWords {
+public final class NameWords {
     private final Pattern pattern;
 
     /** @param alternatives words in small letters without accents, with bars between them */
-    NameWords(String alternatives) {
+    public NameWords(String alternatives) {
         pattern = Pattern.compile("(^|[^a-z])(" + alternatives + ")([^a-z]|$)");
     }
 
     /** Whether a name holds one of the words. */
-    boolean in(String name) {
+    public boolean in(String name) {
         String plain = Normalizer.normalize(name, Normalizer.Form.NFD)
                 .replaceAll("\\p{M}", "")
                 .toLowerCase(Locale.ROOT);
