@@ -3,6 +3,11 @@ package waterwheel.core.levels;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.Comparator;
+import java.util.ArrayList;
+import java.time.Instant;
+import java.nio.file.attribute.FileTime;
 import java.util.HashSet;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -25,6 +30,10 @@ public final class MeasureCache {
 
     private static final String LEVELS = ".levels";
     private static final String FACTS = ".facts";
+    /** Where measurements lie that somebody asked for by themselves. */
+    private static final String ASKED = "asked";
+    /** What they may take; those that were asked for longest ago go. */
+    private static final long MOST_ASKED_BYTES = 256L << 20;
 
     private final @Nullable Path folder;
     private final Set<String> used = new HashSet<>();
@@ -55,9 +64,13 @@ public final class MeasureCache {
 
     /** Keeps a series, and returns it as it lies on the disk. */
     LevelSeries keep(SignalKey key, Detail detail, LevelSeries series) {
-        Path file = file(key.hex() + "-" + detail, LEVELS);
+        return keep(file(key.hex() + "-" + detail, LEVELS), series);
+    }
+
+    private static LevelSeries keep(@Nullable Path file, LevelSeries series) {
         if (file != null) {
             try {
+                Files.createDirectories(file.resolveSibling(""));
                 SeriesFile.write(series, file);
                 LevelSeries mapped = SeriesFile.read(file);
                 return mapped == null ? series : mapped;
@@ -66,6 +79,34 @@ public final class MeasureCache {
             }
         }
         return series;
+    }
+
+    /**
+     * A series that was asked for by itself, as that of a stem is.
+     *
+     * @param name tells it from all others
+     */
+    @Nullable
+    LevelSeries asked(String name) {
+        Path file = askedFile(name);
+        if (file == null || !Files.exists(file)) {
+            return null;
+        }
+        try {
+            Files.setLastModifiedTime(file, FileTime.from(Instant.now()));
+        } catch (IOException e) {
+            // Then it goes sooner than it should.
+        }
+        return SeriesFile.read(file);
+    }
+
+    /** Keeps a series that was asked for by itself, and returns it as it lies on the disk. */
+    LevelSeries keepAsked(String name, LevelSeries series) {
+        return keep(askedFile(name), series);
+    }
+
+    private @Nullable Path askedFile(String name) {
+        return folder == null ? null : folder.resolve(ASKED).resolve(name + LEVELS);
     }
 
     /** @param state what tells the file and its state from others */
@@ -101,8 +142,32 @@ public final class MeasureCache {
         }
         try (Stream<Path> files = Files.list(folder)) {
             for (Path file : files.toList()) {
-                if (!used.contains(String.valueOf(file.getFileName()))) {
+                if (Files.isRegularFile(file) && !used.contains(String.valueOf(file.getFileName()))) {
                     Files.deleteIfExists(file);
+                }
+            }
+        } catch (IOException e) {
+            // Next time.
+        }
+    }
+
+    /** Removes, of what was asked for by itself, what there is no room for. */
+    void removeOldest() {
+        if (folder == null || !Files.isDirectory(folder.resolve(ASKED))) {
+            return;
+        }
+        record Kept(Path file, long bytes, FileTime time) {}
+        try (Stream<Path> files = Files.list(folder.resolve(ASKED))) {
+            List<Kept> kept = new ArrayList<>();
+            for (Path file : files.toList()) {
+                kept.add(new Kept(file, Files.size(file), Files.getLastModifiedTime(file)));
+            }
+            kept.sort(Comparator.comparing(Kept::time).reversed());
+            long bytes = 0;
+            for (Kept one : kept) {
+                bytes += one.bytes();
+                if (bytes > MOST_ASKED_BYTES) {
+                    Files.deleteIfExists(one.file());
                 }
             }
         } catch (IOException e) {

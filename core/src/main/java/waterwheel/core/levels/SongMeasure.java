@@ -166,11 +166,54 @@ public final class SongMeasure implements AutoCloseable {
      */
     public Map<Integer, LevelSeries> measure(
             Plan plan, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
-        List<SongPart> parts = parts(plan, wanted, fromFrame, toFrame);
-        runParts(parts, wanted, Map.of(), keyed(plan), progress);
+        KeyedPlan keyed = keyed(plan);
+        List<SongPart> parts = parts(withKept(keyed, wanted), wanted, fromFrame, toFrame);
+        runParts(parts, wanted, Map.of(), keyed, progress);
         Map<Integer, LevelSeries> found = new HashMap<>();
         wanted.stream().forEach(i -> found.put(i, joined(parts, i).startingAt(fromFrame)));
         return found;
+    }
+
+    /**
+     * Measures signals that are asked for by themselves, as stems are, over the song or a stretch of it, all in one run.
+     * No samples are kept to go on from; what was measured is known the next time the session is open.
+     *
+     * @param plan of signals that can be computed from the session
+     * @param fromFrame the stretch's first frame
+     * @param toFrame the frame after its last one, at most the song's length
+     * @return by index in the plan
+     * @throws java.util.concurrent.CancellationException if the progress says stop
+     */
+    public Map<Integer, LevelSeries> measureAsked(
+            Plan plan, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
+        KeyedPlan keyed = keyed(plan);
+        boolean whole = fromFrame == 0 && toFrame == plan.lengthFrames();
+        Map<Integer, LevelSeries> found = whole ? known(keyed, wanted, Map.of()) : new HashMap<>();
+        BitSet missing = new BitSet();
+        wanted.stream().filter(i -> !found.containsKey(i)).forEach(i -> {
+            LevelSeries one = cache.asked(asked(keyed, i, fromFrame, toFrame));
+            if (one == null) {
+                missing.set(i);
+            } else {
+                found.put(i, one);
+            }
+        });
+        List<BitSet> groups = groups(keyed, missing);
+        for (int i = 0; i < groups.size(); i++) {
+            BitSet group = groups.get(i);
+            Progress part = progress.part((double) i / groups.size(), (i + 1.0) / groups.size());
+            measure(plan, group, fromFrame, toFrame, part)
+                    .forEach((index, one) ->
+                            found.put(index, cache.keepAsked(asked(keyed, index, fromFrame, toFrame), one)));
+        }
+        if (!missing.isEmpty()) {
+            cache.removeOldest();
+        }
+        return found;
+    }
+
+    private static String asked(KeyedPlan keyed, int index, long fromFrame, long toFrame) {
+        return keyed.key(index).hex() + "-" + fromFrame + "-" + toFrame + "-" + keyed.detail(index);
     }
 
     /**
@@ -424,8 +467,18 @@ public final class SongMeasure implements AutoCloseable {
         }
     }
 
-    /** Measures as many signals at a time as there is memory for: of a song of hours not all. */
     private Map<Integer, LevelSeries> run(KeyedPlan keyed, BitSet missing, Progress progress) {
+        List<BitSet> groups = groups(keyed, missing);
+        Map<Integer, LevelSeries> fresh = new HashMap<>();
+        for (int i = 0; i < groups.size(); i++) {
+            Progress part = progress.part((double) i / groups.size(), (i + 1.0) / groups.size());
+            fresh.putAll(runGroup(keyed, groups.get(i), part));
+        }
+        return fresh;
+    }
+
+    /** As many signals at a time as there is memory for: of a song of hours not all. */
+    private List<BitSet> groups(KeyedPlan keyed, BitSet missing) {
         List<BitSet> groups = new ArrayList<>();
         long bytes = 0;
         for (int i = missing.nextSetBit(0); i >= 0; i = missing.nextSetBit(i + 1)) {
@@ -438,12 +491,7 @@ public final class SongMeasure implements AutoCloseable {
             groups.getLast().set(i);
             bytes += wanted;
         }
-        Map<Integer, LevelSeries> fresh = new HashMap<>();
-        for (int i = 0; i < groups.size(); i++) {
-            Progress part = progress.part((double) i / groups.size(), (i + 1.0) / groups.size());
-            fresh.putAll(runGroup(keyed, groups.get(i), part));
-        }
-        return fresh;
+        return groups;
     }
 
     private Map<Integer, LevelSeries> runGroup(KeyedPlan keyed, BitSet missing, Progress progress) {

@@ -4,32 +4,31 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.concurrent.atomic.AtomicReference;
-import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.engine.Media;
-import waterwheel.core.engine.Plan;
-import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.engine.SignalKey;
 import waterwheel.core.errors.AudioFileException;
-import waterwheel.core.session.ChannelId;
+import waterwheel.core.audiofile.AudioFileWriter;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.PlanRun;
+import waterwheel.core.engine.SignalKey;
+import waterwheel.core.engine.WrittenSignal;
 import waterwheel.core.session.Session;
-import waterwheel.core.work.JointProgress;
+import waterwheel.core.units.Decibels;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
 /**
- * Writes a render's files into a folder aside. What an earlier render in the same folder has already, of the same signal
- * in the same format, is taken from there.
+ * Writes a render's files into a folder aside, all in one run of the session. What an earlier render in the same folder has
+ * already, of the same signal in the same format, is taken from there.
  */
 final class StemFiles {
     private static final String CUES = "cues";
-    /** What is kept of the whole for the stems takes at most this part of what the heap may. */
-    private static final int KEPT_SHARE = 4;
+    private static final int BLOCK = 2_048;
 
     private final Session session;
     private final StemRequest request;
@@ -64,12 +63,11 @@ final class StemFiles {
     }
 
     /**
-     * A file to be written: a signal of a plan.
+     * A file to be written: a signal of the plan.
      *
      * @param key what its bytes hang on
      */
-    private record Wanted(
-            StemResult.Role role, String name, String path, double gainDb, Plan plan, int signal, String key) {}
+    private record Wanted(StemResult.Role role, String name, String path, double gainDb, int signal, String key) {}
 
     /**
      * Writes them all.
@@ -77,131 +75,116 @@ final class StemFiles {
      * @throws AudioFileException if one cannot be written
      * @throws java.util.concurrent.CancellationException if the progress says stop
      */
-    List<StemResult.Written> write(Progress progress) throws AudioFileException, IOException {
+    List<StemResult.Written> write(StemPlans plans, Progress progress) throws AudioFileException, IOException {
         Files.createDirectories(aside.resolve(CUES));
-        Plan plan = StemForecast.lasting(PlanCompiler.compile(session, forecast.gainDb()), tail());
-        Wanted mix = wanted(
-                StemResult.Role.MIX,
-                StemResult.MIX,
-                StemResult.MIX + request.format().ending(),
-                forecast.gainDb(),
-                plan,
-                plan.output());
-        List<Wanted> stems = stems();
-        double share = 1.0 / (stems.size() + 2);
-        List<StemResult.Written> done = new ArrayList<>();
-        done.add(write(mix, SharedGains.none(media), team, progress.part(0, share)));
-        boolean any = stems.stream().anyMatch(stem -> earlier.find(stem.key()).isEmpty());
-        try (SharedGains gains = any ? gains(progress.part(share, 2 * share)) : SharedGains.none(media)) {
-            done.addAll(write(stems, gains, progress.part(2 * share, 1)));
+        List<Wanted> all = wanted(plans);
+        StemResult.@Nullable Written[] done = new StemResult.Written[all.size()];
+        team.run(done.length, i -> done[i] = earlier(all.get(i)));
+        List<Wanted> missing = IntStream.range(0, done.length)
+                .filter(i -> done[i] == null)
+                .mapToObj(all::get)
+                .toList();
+        List<Long> limited = render(plans, missing, progress);
+        List<String> checksums = Checksums.of(
+                missing.stream().map(one -> aside.resolve(one.path())).toList(), team);
+        for (int i = 0; i < missing.size(); i++) {
+            Wanted one = missing.get(i);
+            done[all.indexOf(one)] = result(one, limited.get(i), checksums.get(i), false);
         }
-        return done;
-    }
-
-    private double tail() {
-        return request.settings().tailSeconds();
-    }
-
-    private List<Wanted> stems() {
-        Map<ChannelId, StemDivision.Group> groups = request.settings().division().of(session).stream()
-                .collect(Collectors.toMap(group -> group.channel().id(), group -> group));
-        return written(forecast, request).stream()
-                .map(stem -> {
-                    StemDivision.Group group = Objects.requireNonNull(groups.get(stem.channel()));
-                    Plan plan = StemForecast.plan(
-                            session, group.share(request.settings().treatment()), stem.gainDb(), tail(), media);
-                    return wanted(
-                            stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE,
-                            stem.name(),
-                            path(stem, request),
-                            stem.gainDb(),
-                            plan,
-                            plan.monitor());
-                })
+        return Stream.of(done)
+                .map(one -> Objects.requireNonNull(one, "every file"))
                 .toList();
     }
 
-    private SharedGains gains(Progress progress) {
-        long most = Runtime.getRuntime().maxMemory() / KEPT_SHARE;
-        return request.settings().treatment().sharesGain()
-                ? SharedGains.of(session, tail(), media, team, most, progress)
-                : SharedGains.none(media);
-    }
-
-    private List<StemResult.Written> write(List<Wanted> stems, SharedGains gains, Progress progress)
-            throws AudioFileException {
-        // A stem has too little to do for several threads, so each thread renders stems of its own.
-        JointProgress joint = new JointProgress(progress, stems.size());
-        StemResult.Written[] done = new StemResult.Written[stems.size()];
-        AtomicReference<@Nullable AudioFileException> failure = new AtomicReference<>();
-        team.run(stems.size(), i -> {
-            try {
-                done[i] = write(stems.get(i), gains, Team.alone(), joint.part(i));
-            } catch (AudioFileException e) {
-                failure.set(e);
-            }
-        });
-        AudioFileException thrown = failure.get();
-        if (thrown != null) {
-            throw thrown;
+    private List<Wanted> wanted(StemPlans plans) {
+        List<SignalKey> keys = SignalKey.of(plans.plan(), media);
+        List<Wanted> all = new ArrayList<>();
+        String mix = StemResult.MIX + request.format().ending();
+        all.add(wanted(
+                plans, keys, StemResult.Role.MIX, StemResult.MIX, mix, forecast.gainDb(), plans.mix()));
+        for (StemForecast.Stem stem : written(forecast, request)) {
+            int place = plans.groups().stream()
+                    .map(group -> group.channel().id())
+                    .toList()
+                    .indexOf(stem.channel());
+            StemResult.Role role = stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE;
+            all.add(wanted(
+                    plans, keys, role, stem.name(), path(stem, request), stem.gainDb(), plans.stem(place)));
         }
-        return List.of(done);
+        return all;
     }
 
-    private StemResult.Written write(Wanted wanted, SharedGains gains, Team workers, Progress progress)
-            throws AudioFileException {
-        Path file = aside.resolve(wanted.path());
-        Optional<EarlierRender.Found> known = earlier.find(wanted.key());
-        if (known.isPresent() && known.get().copyTo(file)) {
-            progress.at(1);
-            return new StemResult.Written(
-                    wanted.role(),
-                    wanted.name(),
-                    wanted.path(),
-                    wanted.gainDb(),
-                    known.get().limitedSamples(),
-                    wanted.key(),
-                    known.get().checksum(),
-                    true);
-        }
-        long limited = SignalWriter.write(
-                gains.in(wanted.plan()),
-                wanted.signal(),
-                media,
-                workers,
-                file,
-                request.format(),
-                StemRender.about(session, wanted.name()),
-                progress);
-        return new StemResult.Written(
-                wanted.role(),
-                wanted.name(),
-                wanted.path(),
-                wanted.gainDb(),
-                limited,
-                wanted.key(),
-                checksum(file),
-                false);
-    }
-
-    private static String checksum(Path file) throws AudioFileException {
-        try {
-            return Checksums.of(file);
-        } catch (IOException e) {
-            throw new AudioFileException(
-                    file, "cannot be read back: " + e.getMessage() + ".", "Check the disk and its rights.", e);
-        }
-    }
-
-    private Wanted wanted(StemResult.Role role, String name, String path, double gainDb, Plan plan, int signal) {
+    private Wanted wanted(
+            StemPlans plans,
+            List<SignalKey> keys,
+            StemResult.Role role,
+            String name,
+            String path,
+            double gainDb,
+            int signal) {
         String text = String.join(
                 "\n",
-                SignalKey.of(plan, media).get(signal).hex(),
-                String.valueOf(plan.lengthFrames()),
+                keys.get(signal).hex(),
+                String.valueOf(gainDb),
+                String.valueOf(plans.plan().lengthFrames()),
                 request.format().label(),
                 session.title(),
                 name);
-        return new Wanted(
-                role, name, path, gainDb, plan, signal, SignalKey.ofText(text).hex());
+        return new Wanted(role, name, path, gainDb, signal, SignalKey.ofText(text).hex());
+    }
+
+    /** What is there already, brought into the folder aside. */
+    private StemResult.@Nullable Written earlier(Wanted wanted) {
+        Optional<EarlierRender.Found> known = earlier.find(wanted.key());
+        return known.isPresent() && known.get().copyTo(aside.resolve(wanted.path()))
+                ? result(wanted, known.get().limitedSamples(), known.get().checksum(), true)
+                : null;
+    }
+
+    private static StemResult.Written result(Wanted one, long limited, String checksum, boolean upToDate) {
+        return new StemResult.Written(
+                one.role(), one.name(), one.path(), one.gainDb(), limited, one.key(), checksum, upToDate);
+    }
+
+    /** Renders files in one run; returns of each how many samples were held at the format's limit. */
+    private List<Long> render(StemPlans plans, List<Wanted> files, Progress progress) throws AudioFileException {
+        if (files.isEmpty()) {
+            return List.of();
+        }
+        BitSet signals = new BitSet();
+        files.forEach(one -> signals.set(one.signal()));
+        PlanRun run = PlanRun.ofStretch(plans.plan(), media, team, BLOCK, signals);
+        long frames = plans.plan().lengthFrames();
+        List<AudioFileWriter> writers = new ArrayList<>();
+        try {
+            int latest = 0;
+            for (Wanted one : files) {
+                AudioFileWriter writer = AudioFileWriter.create(
+                        aside.resolve(one.path()),
+                        2,
+                        plans.plan().sampleRateHz(),
+                        request.format(),
+                        frames,
+                        StemRender.about(session, one.name()));
+                writers.add(writer);
+                latest = Math.max(latest, plans.plan().latencies().get(one.signal()));
+                WrittenSignal.of(
+                        run,
+                        one.signal(),
+                        writer,
+                        new WrittenSignal.Shape(0, frames, Decibels.toFactor(one.gainDb()), false));
+            }
+            WrittenSignal.run(run, latest, progress);
+            progress.at(1);
+            progress.check();
+            for (AudioFileWriter writer : writers) {
+                writer.finish();
+            }
+            return writers.stream().map(AudioFileWriter::limitedSamples).toList();
+        } finally {
+            for (AudioFileWriter writer : writers) {
+                writer.close();
+            }
+        }
     }
 }

@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import waterwheel.core.captures.CaptureRun;
 import waterwheel.core.captures.HardwareSlot;
@@ -109,47 +110,28 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
     }
 
     /**
-     * Measures every stem and the mix through the engine; most follow by gains from the tracks' own levels.
+     * Measures every stem and the mix through the engine, all in one run; what follows by gains from the tracks' own
+     * levels, and what was measured before, is not measured again.
      *
      * @param whole the session
      */
     public static Measured measure(Session whole, StemSettings settings, SongMeasure song, Progress progress) {
         Session session = settings.tap().of(whole);
-        double tailSeconds = settings.tailSeconds();
+        StemPlans plans = StemPlans.of(session, settings, song.media());
+        Map<Integer, LevelSeries> series = song.measureAsked(
+                plans.plan(), plans.joint().wanted(), 0, plans.plan().lengthFrames(), progress);
         Map<ChannelId, LevelSeries> stems = new LinkedHashMap<>();
-        Plan mixed = lasting(PlanCompiler.compile(session), tailSeconds);
-        LevelSeries mix = one(song, mixed, mixed.output(), progress.part(0, 0.5));
-        List<StemDivision.Group> groups = settings.division().of(session);
-        for (int i = 0; i < groups.size(); i++) {
-            Plan plan = plan(session, groups.get(i).share(settings.treatment()), 0, tailSeconds, song.media());
-            stems.put(
-                    groups.get(i).channel().id(),
-                    one(song, plan, plan.monitor(), progress.part(0.5 + 0.5 * i / groups.size(), 1)));
+        for (int i = 0; i < plans.groups().size(); i++) {
+            stems.put(plans.groups().get(i).channel().id(), measured(series, plans.stem(i)));
         }
         int passes = HardwareSlot.of(session).isEmpty()
                 ? 0
                 : CaptureRun.passes(session, settings.shares(session), song.media());
-        return new Measured(settings.division(), stems, mix, passes);
+        return new Measured(settings.division(), stems, measured(series, plans.mix()), passes);
     }
 
-    /** The plan of one stem; its signal is the monitor's, which for tracks of the mix is the mix. */
-    static Plan plan(Session session, StemShare share, double gainDb, double tailSeconds, Media media) {
-        return lasting(share.plan(session, media, gainDb), tailSeconds);
-    }
-
-    /** A plan that goes on after the song's end. */
-    static Plan lasting(Plan plan, double tailSeconds) {
-        return plan.withLength(plan.lengthFrames() + Math.round(tailSeconds * plan.sampleRateHz()));
-    }
-
-    private static LevelSeries one(SongMeasure song, Plan plan, int index, Progress progress) {
-        BitSet wanted = new BitSet();
-        wanted.set(index);
-        LevelSeries series = song.measure(plan, wanted, progress).get(index);
-        if (series == null) {
-            throw new IllegalStateException("index: " + index + " (expected: a measured signal)");
-        }
-        return series;
+    private static LevelSeries measured(Map<Integer, LevelSeries> series, int index) {
+        return Objects.requireNonNull(series.get(index), "a measured signal");
     }
 
     private static double peakDbfs(LevelSeries series) {

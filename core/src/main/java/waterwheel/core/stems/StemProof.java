@@ -193,13 +193,18 @@ public record StemProof(
 
     private static double residual(float[][][] blocks, double[] undone, int frames) {
         double largest = 0;
+        double[] sum = new double[frames];
         for (int p = 0; p < 2; p++) {
-            for (int i = 0; i < frames; i++) {
-                double sum = 0;
-                for (int f = 0; f < blocks.length; f++) {
-                    sum += undone[f] * blocks[f][p][i];
+            Arrays.fill(sum, 0);
+            for (int f = 0; f < blocks.length; f++) {
+                float[] plane = blocks[f][p];
+                double gain = undone[f];
+                for (int i = 0; i < frames; i++) {
+                    sum[i] += gain * plane[i];
                 }
-                largest = Math.max(largest, Math.abs(sum));
+            }
+            for (double one : sum) {
+                largest = Math.max(largest, Math.abs(one));
             }
         }
         return largest;

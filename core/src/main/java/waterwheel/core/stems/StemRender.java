@@ -79,7 +79,7 @@ public final class StemRender {
         Leftovers.sweep(request.folder());
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors();
-                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
+                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.in(sessionFolder))) {
             refuseMissing(session, media);
             refuseOpen(session, request, media);
             StemForecast forecast = StemForecast.of(
@@ -176,7 +176,8 @@ public final class StemRender {
         try {
             Files.createDirectories(aside);
             List<StemResult.Written> written =
-                    new StemFiles(session, request, forecast, aside, media, team).write(progress.part(0, 0.7));
+                    new StemFiles(session, request, forecast, aside, media, team)
+                            .write(StemPlans.of(session, request.settings(), media), progress.part(0, 0.7));
             List<String> together = processedTogether(session, request.settings());
             StemProof proof = StemProof.of(
                     aside,
@@ -285,9 +286,14 @@ public final class StemRender {
             }
             // What is frozen ends with the song; what rings on is computed.
             Set<ChannelId> frozen = tailSeconds == 0 ? Freezes.playable(session, media) : Set.of();
-            Plan plan = StemForecast.lasting(PlanCompiler.compile(session, 0, frozen), tailSeconds);
+            Plan plan = lasting(PlanCompiler.compile(session, 0, frozen), tailSeconds);
             return SignalWriter.write(plan, plan.output(), media, team, file, format, about(session, "mix"), progress);
         }
+    }
+
+    /** A plan that goes on after the song's end. */
+    private static Plan lasting(Plan plan, double tailSeconds) {
+        return plan.withLength(plan.lengthFrames() + Math.round(tailSeconds * plan.sampleRateHz()));
     }
 
     /** What stays is swept the next time; a render that failed has its own reason to tell. */
