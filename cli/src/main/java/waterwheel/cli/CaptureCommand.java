@@ -23,8 +23,11 @@ import waterwheel.core.captures.StemShare;
 import waterwheel.core.engine.Media;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Session;
-import waterwheel.core.stems.StemDivision;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.stems.StemSettings;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.SessionLock;
@@ -45,10 +48,10 @@ final class CaptureCommand implements Callable<Integer> {
 
     @Option(
             names = "--stems",
-            paramLabel = "tracks|buses",
-            converter = StemsCommand.Division.class,
+            paramLabel = "tracks|buses|named",
+            converter = DivisionOption.Words.class,
             description = "Captures what loops on buses bring back of each stem by itself instead, a pass a stem.")
-    private @Nullable StemDivision stems;
+    private StemDivision.@Nullable By stems;
 
     @Mixin
     private TreatmentOption treat = new TreatmentOption();
@@ -63,7 +66,7 @@ final class CaptureCommand implements Callable<Integer> {
                         lock,
                         read,
                         StemSettings.USUAL
-                                .withDivision(stems)
+                                .withDivision(session.stems().withBy(stems))
                                 .withTreatment(treat.treatment)
                                 .shares(session));
             }
@@ -131,6 +134,13 @@ final class CaptureCommand implements Callable<Integer> {
         }
     }
 
+    private static String name(Session session, ChannelId stem) {
+        return session.find(stem)
+                .map(Channel::name)
+                .or(() -> session.stems().find(stem).map(NamedStem::name))
+                .orElse("");
+    }
+
     private void tell(Session session, List<Captured> captured, List<SlotState> states) {
         ObjectNode document = Json.object();
         ArrayNode list = document.putArray("captured");
@@ -144,7 +154,7 @@ final class CaptureCommand implements Callable<Integer> {
             if (!options.json()) {
                 Console.say(one.slot().label(session)
                         + one.stem()
-                                .map(stem -> " of " + session.channel(stem).name())
+                                .map(stem -> " of " + name(session, stem))
                                 .orElse("") + ": " + one.source().path()
                         + (one.clippedSamples() == 0
                                 ? "."

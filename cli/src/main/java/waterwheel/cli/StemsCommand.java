@@ -15,7 +15,6 @@ import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
 import waterwheel.core.stems.ManifestJson;
 import waterwheel.core.stems.NamePattern;
-import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
@@ -34,12 +33,11 @@ final class StemsCommand implements Callable<Integer> {
     @Mixin
     private FormatOption format = new FormatOption();
 
-    @Option(
-            names = "--by",
-            paramLabel = "DIVISION",
-            description = "tracks: a stem of each; buses: one of each bus that feeds the main bus. Usual: tracks.",
-            converter = Division.class)
-    private StemDivision division = StemDivision.TRACKS;
+    @Mixin
+    private DivisionOption division = new DivisionOption();
+
+    @Mixin
+    private StretchOption stretch = new StretchOption();
 
     @Option(
             names = "--tap",
@@ -74,15 +72,11 @@ final class StemsCommand implements Callable<Integer> {
     @Mixin
     private IncompleteOption incomplete = new IncompleteOption();
 
+    @Option(names = "--mono", description = "Write a stem whose two sides are the same as a file of one side.")
+    private boolean mono;
+
     @Option(names = "--no-cues", description = "Leave clicks and cues out instead of keeping them apart.")
     private boolean noCues;
-
-    /** Understands the words of the divisions. */
-    static final class Division extends WordIn<StemDivision> {
-        Division() {
-            super(StemDivision.values(), StemDivision::label, "is neither tracks nor buses.");
-        }
-    }
 
     /** Understands the words of the taps. */
     static final class Tap extends WordIn<StemTap> {
@@ -157,7 +151,8 @@ final class StemsCommand implements Callable<Integer> {
         options.tellOfChanged(session);
         LevelPolicy policy = gain == null ? new LevelPolicy.AsMixed() : gain.policy();
         StemRequest request = new StemRequest(out, format.format, policy, !noCues)
-                .with(new StemSettings(division, treat.treatment, tap, tail.seconds))
+                .with(new StemSettings(
+                        division.of(session), treat.treatment, tap, tail.seconds, stretch.of(session), mono))
                 .with(new NamePattern(names, date))
                 .withOverwrite(overwrite.overwrite)
                 .withIncomplete(incomplete.incomplete);

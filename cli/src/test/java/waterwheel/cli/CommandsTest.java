@@ -235,10 +235,55 @@ class CommandsTest extends RunCommands {
             assertThat(document.get("frames").longValue() % 48_000).isEqualTo(24_000);
             assertThat(document.get("proof").get("nulls").booleanValue()).isTrue();
             assertThat(run("stems", session, "--out", stems, "--by", "busses")).isEqualTo(2);
-            assertThat(err()).contains("neither tracks nor buses");
+            assertThat(err()).contains("neither tracks nor buses nor named");
             assertThat(run("mix", session, "--out", stems + "/m.wav", "--tail", "99"))
                     .isEqualTo(2);
             assertThat(err()).contains("'99' is not a number of seconds from 0 to 60");
+        }
+
+        @Test
+        void stems_are_put_together_and_cut_as_asked() throws Exception {
+            String stems = folder.resolve("put together").toString();
+            assertThat(run(
+                            "stems",
+                            session,
+                            "--out",
+                            stems,
+                            "--stem",
+                            "Both=one, TWO",
+                            "--returns",
+                            "apart",
+                            "--from",
+                            "1",
+                            "--to",
+                            "2.5",
+                            "--mono",
+                            "--json"))
+                    .isZero();
+            JsonNode document = json("stems");
+            assertThat(document.get("division").textValue()).isEqualTo("named");
+            assertThat(document.get("returnsApart").booleanValue()).isTrue();
+            assertThat(document.get("startFrames").longValue()).isEqualTo(48_000);
+            assertThat(document.get("frames").longValue()).isEqualTo(72_000);
+            assertThat(document.get("section").textValue()).isEqualTo("0:01.0 to 0:02.5");
+            assertThat(document.get("files").get(1).get("path").textValue()).isEqualTo("01 Both.wav");
+            // Two mono tracks in the middle have the same sides, and so has their sum; the mix stays stereo.
+            assertThat(document.get("files").findValuesAsText("sides")).containsExactly("2", "1");
+            assertThat(document.get("proof").get("nulls").booleanValue()).isTrue();
+            assertThat(run("stems", session, "--out", stems, "--stem", "Both=three"))
+                    .isEqualTo(2);
+            assertThat(err()).contains("no channel 'three'").contains("one, two");
+            assertThat(run("stems", session, "--out", stems, "--stem", "Both")).isEqualTo(2);
+            assertThat(err()).contains("'Both' is no stem");
+            assertThat(run("stems", session, "--out", stems, "--section", "Bridge"))
+                    .isEqualTo(2);
+            assertThat(err()).contains("no section 'Bridge'");
+            assertThat(run("stems", session, "--out", stems, "--from", "2", "--to", "1"))
+                    .isEqualTo(2);
+            assertThat(err()).contains("is empty");
+            assertThat(run("stems", session, "--out", stems, "--returns", "gone"))
+                    .isEqualTo(2);
+            assertThat(err()).contains("'gone' is neither shared nor apart");
         }
 
         @Test

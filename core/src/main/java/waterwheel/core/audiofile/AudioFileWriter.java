@@ -13,16 +13,16 @@ public sealed interface AudioFileWriter extends AutoCloseable permits WavWriter,
      *
      * @param channels 1 to 8
      * @param frames how long the file will be
-     * @param about what a WAV file says of itself; a FLAC file says nothing
+     * @param tags what it says of itself
      * @throws AudioFileException if the file cannot be written
      */
     static AudioFileWriter create(
-            Path target, int channels, int sampleRateHz, RenderFormat format, long frames, BroadcastInfo about)
+            Path target, int channels, int sampleRateHz, RenderFormat format, long frames, FileTags tags)
             throws AudioFileException {
         return switch (format) {
             case WAV_16, WAV_24, WAV_32F ->
-                WavWriter.create(target, channels, sampleRateHz, format.encoding(), frames, about);
-            case FLAC_16, FLAC_24 -> FlacWriter.create(target, channels, sampleRateHz, format.encoding());
+                WavWriter.create(target, channels, sampleRateHz, format.encoding(), frames, tags.broadcast());
+            case FLAC_16, FLAC_24 -> FlacWriter.create(target, channels, sampleRateHz, format.encoding(), tags);
         };
     }
 

@@ -7,11 +7,13 @@ import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
 import java.nio.file.StandardOpenOption;
 import net.sourceforge.javaflacencoder.FLACOutputStream;
 
 /**
- * Where an encoder that knows no comments writes its stream: a block of comments with Waterwheel's mark is put behind the
+ * Where an encoder that knows no comments writes its stream: a block of comments with Waterwheel's mark and what the file says of itself is put behind the
  * description of the audio (RFC 9639, section 8.6), and what the encoder addresses behind that lies as much further on.
  */
 final class FlacTag implements FLACOutputStream, Closeable {
@@ -22,23 +24,28 @@ final class FlacTag implements FLACOutputStream, Closeable {
     private static final int COMMENTS = 4;
 
     private final FileChannel file;
-    private final byte[] comments = comments();
+    private final byte[] comments;
     private long position;
     private long size;
 
-    FlacTag(Path path) throws IOException {
+    FlacTag(Path path, FileTags tags) throws IOException {
+        comments = comments(tags);
         file = FileChannel.open(
                 path, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE);
         put(comments, 0, comments.length, HEAD_BYTES);
     }
 
-    private static byte[] comments() {
+    private static byte[] comments(FileTags tags) {
         byte[] maker = RenderMark.NAME.getBytes(StandardCharsets.UTF_8);
-        byte[] field = RenderMark.FLAC_COMMENT.getBytes(StandardCharsets.UTF_8);
-        int length = 4 + maker.length + 4 + 4 + field.length;
+        // The mark first, where it is looked for.
+        List<byte[]> fields = Stream.concat(Stream.of(RenderMark.FLAC_COMMENT), tags.comments().stream())
+                .map(field -> field.getBytes(StandardCharsets.UTF_8))
+                .toList();
+        int length = 4 + maker.length + 4 + fields.stream().mapToInt(field -> 4 + field.length).sum();
         ByteBuffer block = ByteBuffer.allocate(4 + length);
         block.putInt(COMMENTS << 24 | length).order(ByteOrder.LITTLE_ENDIAN);
-        block.putInt(maker.length).put(maker).putInt(1).putInt(field.length).put(field);
+        block.putInt(maker.length).put(maker).putInt(fields.size());
+        fields.forEach(field -> block.putInt(field.length).put(field));
         return block.array();
     }
 

@@ -21,7 +21,8 @@ public final class FlacWriter implements AudioFileWriter {
     private final int[] steps;
     private boolean finished;
 
-    private FlacWriter(AsideFile file, int channels, int rate, SampleEncoding encoding) throws IOException {
+    private FlacWriter(AsideFile file, int channels, int rate, SampleEncoding encoding, FileTags tags)
+            throws IOException {
         this.file = file;
         this.channels = channels;
         rounding = new StepRounding(file.target(), channels, encoding, true);
@@ -30,7 +31,7 @@ public final class FlacWriter implements AudioFileWriter {
         encoder.setEncodingConfiguration(new EncodingConfiguration());
         // With none it does not run; several would only compete with the renders beside this one.
         encoder.setThreadCount(1);
-        out = new FlacTag(file.path());
+        out = new FlacTag(file.path(), tags);
         encoder.setOutputStream(out);
         encoder.openFLACStream();
     }
@@ -40,13 +41,15 @@ public final class FlacWriter implements AudioFileWriter {
      *
      * @param channels 1 to 8
      * @param encoding PCM_16 or PCM_24
+     * @param tags what it says of itself
      * @throws AudioFileException if the file cannot be written
      */
-    public static FlacWriter create(Path target, int channels, int sampleRateHz, SampleEncoding encoding)
+    public static FlacWriter create(
+            Path target, int channels, int sampleRateHz, SampleEncoding encoding, FileTags tags)
             throws AudioFileException {
         AsideFile file = new AsideFile(target);
         try {
-            return new FlacWriter(file, channels, sampleRateHz, encoding);
+            return new FlacWriter(file, channels, sampleRateHz, encoding, tags);
         } catch (IOException e) {
             throw AudioFileException.cannotWrite(file.target(), e);
         }

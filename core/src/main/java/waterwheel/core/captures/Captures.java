@@ -204,7 +204,7 @@ public final class Captures {
         refuseOpen(
                 session,
                 share.states(session, media),
-                "The stem " + session.channel(share.stem()).name(),
+                "The stem " + share.name(),
                 "Capture the stems first");
     }
 

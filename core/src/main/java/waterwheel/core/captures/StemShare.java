@@ -23,17 +23,28 @@ import waterwheel.core.session.Session;
  * A stem's share of the session. A return cannot be split: what a loop on a bus brings back of a stem is known only when
  * that stem alone was sent, which takes a pass of its own.
  *
- * @param stem the channel whose stem it is
+ * @param stem the id of the channel, or of the named stem, that it is
+ * @param name what the stem is called
  * @param tracks that sound in it
+ * @param returns that sound in it with all that is sent to them
+ * @param otherReturns that are in other stems with all that is sent to them
  * @param sharesGain whether buses turn it by the gain that the whole session asks for
  */
-public record StemShare(ChannelId stem, Set<ChannelId> tracks, boolean sharesGain) {
+public record StemShare(
+        ChannelId stem,
+        String name,
+        Set<ChannelId> tracks,
+        Set<ChannelId> returns,
+        Set<ChannelId> otherReturns,
+        boolean sharesGain) {
     public StemShare {
         tracks = Set.copyOf(tracks);
+        returns = Set.copyOf(returns);
+        otherReturns = Set.copyOf(otherReturns);
     }
 
     private StemPart part() {
-        return new StemPart(track -> tracks.contains(track.id()), sharesGain);
+        return new StemPart(track -> tracks.contains(track.id()), returns, otherReturns, sharesGain);
     }
 
     /** The stem's plan, with what its loops have of it. */

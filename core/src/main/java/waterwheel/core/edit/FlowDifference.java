@@ -8,8 +8,10 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.LinkGroup;
+import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Vca;
 import waterwheel.core.units.LevelText;
@@ -34,6 +36,7 @@ public final class FlowDifference {
             }
         }
         groups(before, after, sentences);
+        stems(before, after, sentences);
         if (before.panLaw() != after.panLaw()) {
             sentences.add("Pan law " + after.panLaw().label() + " instead of "
                     + before.panLaw().label() + ".");
@@ -112,6 +115,30 @@ public final class FlowDifference {
                 : strip.sends().stream()
                         .map(send -> session.channel(send.target().channel()).name())
                         .collect(Collectors.joining(", "));
+    }
+
+    private static void stems(Session before, Session after, List<String> sentences) {
+        StemDivision was = before.stems();
+        StemDivision is = after.stems();
+        if (was.by() != is.by()) {
+            sentences.add("Stems by " + is.by().label() + " instead of by " + was.by().label() + ".");
+        }
+        if (was.returnsApart() != is.returnsApart()) {
+            sentences.add(is.returnsApart() ? "Returns are stems of their own." : "Every stem has its share of returns.");
+        }
+        for (NamedStem stem : is.named()) {
+            Optional<NamedStem> old = was.find(stem.id());
+            if (old.isEmpty()) {
+                sentences.add("Stem " + stem.name() + " is new, of " + stem.members().size() + " members.");
+            } else if (!old.get().equals(stem)) {
+                sentences.add("Stem " + stem.name() + " is put together otherwise.");
+            }
+        }
+        for (NamedStem stem : was.named()) {
+            if (is.find(stem.id()).isEmpty()) {
+                sentences.add("Stem " + stem.name() + " goes.");
+            }
+        }
     }
 
     private static void groups(Session before, Session after, List<String> sentences) {

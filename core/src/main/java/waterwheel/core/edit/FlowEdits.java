@@ -280,6 +280,7 @@ public final class FlowEdits {
         session.everyChannel().forEach(c -> taken.add(c.id().value()));
         session.vcas().forEach(v -> taken.add(v.id().value()));
         session.links().forEach(l -> taken.add(l.id().value()));
+        session.stems().named().forEach(s -> taken.add(s.id().value()));
         return new ChannelId(Numbered.free(prefix, 1, taken));
     }
 

@@ -6,10 +6,11 @@ import java.util.function.Predicate;
 import waterwheel.core.session.Bond;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.LinkGroup;
+import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Vca;
 
-/** A channel's places in VCAs and link groups, taken and given back. */
+/** A channel's places in VCAs, link groups and named stems, taken and given back. */
 public final class Groups {
     private Groups() {}
 
@@ -26,10 +27,15 @@ public final class Groups {
                 all.add(new Bond.Member(link.id(), id, link.exempt().contains(id)));
             }
         }
+        for (NamedStem stem : session.stems().named()) {
+            if (stem.members().contains(id)) {
+                all.add(new Bond.Member(stem.id(), id, false));
+            }
+        }
         return all;
     }
 
-    /** The session in which no VCA and no link group knows a channel. */
+    /** The session in which no VCA, no link group and no named stem knows a channel. */
     public static Session without(Session session, ChannelId id) {
         return changed(session, any -> true, id, false, false);
     }
@@ -76,6 +82,13 @@ public final class Groups {
                                 .withExempt(FlowEdits.toggled(link.exempt(), id, exempt))
                         : link)
                 .toList();
-        return session.withVcas(vcas).withLinks(links);
+        List<NamedStem> stems = session.stems().named().stream()
+                .map(stem -> groups.test(stem.id())
+                        ? stem.withMembers(FlowEdits.toggled(stem.members(), id, in))
+                        : stem)
+                .toList();
+        return session.withVcas(vcas)
+                .withLinks(links)
+                .withStems(session.stems().withNamed(stems));
     }
 }

@@ -24,10 +24,12 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Gains;
 import waterwheel.core.session.LinkGroup;
+import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Routing;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Switches;
 import waterwheel.core.session.Track;
@@ -38,7 +40,7 @@ import waterwheel.core.units.PlainName;
 
 /**
  * One session's flow laid over another: buses and returns, VCAs and link groups, inserts, sends, faders, placements, pan
- * law and what is staged to; not its audio, nor the trims, which belong to a recording. Channels are matched by name, of
+ * law, what is staged to, and how the mix is divided into stems; not its audio, nor the trims, which belong to a recording. Channels are matched by name, of
  * several the one of the same kind; what has no match stays as it is.
  *
  * @param before the session that it is laid over
@@ -94,6 +96,7 @@ public record MixedAlike(Session before, Session after, int matched, List<String
             other.channels().forEach(channel -> taken.add(channel.id()));
             other.vcas().forEach(vca -> taken.add(vca.id()));
             other.links().forEach(link -> taken.add(link.id()));
+            other.stems().named().forEach(stem -> taken.add(stem.id()));
             other.parked().forEach(parked -> taken.add(parked.channel().id()));
             other.parked().forEach(parked -> parked.along()
                     .forEach(along -> taken.add(along.channel().id())));
@@ -136,7 +139,8 @@ public record MixedAlike(Session before, Session after, int matched, List<String
                     links(),
                     other.assignments(),
                     other.rack(),
-                    other.parked());
+                    other.parked(),
+                    stems());
             if (RenderOrder.of(after) instanceof RenderOrder.Loop loop) {
                 throw new RoutingException(
                         "With the flow of " + model.title() + " " + other.title() + " would route in a loop: "
@@ -385,6 +389,23 @@ public record MixedAlike(Session before, Session after, int matched, List<String
                         List.of()));
             }
             return links;
+        }
+
+        /** The model's division; of its named stems those of the other's names keep their ids. */
+        private StemDivision stems() {
+            Map<ChannelId, ChannelId> ids = named(
+                    model.stems().named().stream()
+                            .collect(Collectors.toMap(NamedStem::id, NamedStem::name, (a, b) -> a, LinkedHashMap::new)),
+                    other.stems().named().stream()
+                            .collect(
+                                    Collectors.toMap(NamedStem::id, NamedStem::name, (a, b) -> a, LinkedHashMap::new)));
+            return model.stems()
+                    .withNamed(model.stems().named().stream()
+                            .map(stem -> new NamedStem(
+                                    ids.getOrDefault(stem.id(), stem.id()),
+                                    stem.name(),
+                                    mapped(stem.members(), counterparts)))
+                            .toList());
         }
 
         /** To the id of the same name, or to a free one. */

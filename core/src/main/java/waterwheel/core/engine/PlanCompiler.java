@@ -1,6 +1,7 @@
 package waterwheel.core.engine;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -53,6 +54,10 @@ public final class PlanCompiler {
     private final Session session;
     private final ChannelPaths paths;
     private final Predicate<Track> included;
+    /** The returns that are heard with all that is sent to them, though not all of that is included. */
+    private final Set<ChannelId> wholeReturns;
+    /** The returns that are heard elsewhere. */
+    private final Set<ChannelId> otherReturns;
     /** The buses whose processors act on a part of the session as the whole asks them to. */
     private final Set<ChannelId> sharing;
 
@@ -120,6 +125,8 @@ public final class PlanCompiler {
         this.session = ClipRides.laid(session);
         this.paths = ChannelPaths.of(this.session);
         this.included = of == null ? track -> true : of.includes();
+        wholeReturns = of == null ? Set.of() : of.returns();
+        otherReturns = of == null ? Set.of() : of.otherReturns();
         this.outputGain = outputGain;
         this.played = played;
         plan = new PlanBuilder(played);
@@ -131,20 +138,23 @@ public final class PlanCompiler {
                 of != null,
                 (channel, at, motion, part, aside) -> moving(at, motion, ridden(channel, part, aside)));
         whole = of == null ? heard : new Layer();
-        sharing = of == null || !of.sharesGain() ? Set.of() : sharing(session, of.includes());
-        listenedTo = of == null ? Set.of() : listenedTo(session, sharing);
+        sharing = of == null || !of.sharesGain() ? Set.of() : sharing(session, of);
+        listenedTo = of == null ? Set.of() : listenedTo(session, sharing, of.returns());
     }
 
     /** Where something is added to what is included, and turned by a gain that hangs on the sum. */
-    private static Set<ChannelId> sharing(Session session, Predicate<Track> included) {
+    private static Set<ChannelId> sharing(Session session, StemPart part) {
         Wiring wiring = Wiring.mixed(session);
         return session.buses().stream()
                 .filter(bus -> bus.strip().activeInserts().stream().anyMatch(PlanCompiler::sharesGain))
                 .map(Bus::id)
                 .filter(bus -> {
                     Set<ChannelId> before = wiring.upstream(List.of(bus));
-                    return session.tracks().stream()
-                            .anyMatch(track -> before.contains(track.id()) && !included.test(track));
+                    return !Collections.disjoint(before, part.returns())
+                            || !Collections.disjoint(before, part.otherReturns())
+                            || session.tracks().stream()
+                                    .anyMatch(track -> before.contains(track.id())
+                                            && !part.includes().test(track));
                 })
                 .collect(Collectors.toSet());
     }
@@ -153,8 +163,9 @@ public final class PlanCompiler {
         return Processors.of(insert.processor().kind()).sharesGain();
     }
 
-    private static Set<ChannelId> listenedTo(Session session, Set<ChannelId> sharing) {
+    private static Set<ChannelId> listenedTo(Session session, Set<ChannelId> sharing, Set<ChannelId> returns) {
         Set<ChannelId> heard = new HashSet<>(sharing);
+        heard.addAll(returns);
         for (Channel channel : session.channels()) {
             if (channel instanceof Track track) {
                 track.tap().ifPresent(tap -> heard.add(tap.channel()));
@@ -242,7 +253,13 @@ public final class PlanCompiler {
                     if (listenedTo.contains(id)) {
                         addBus(bus, whole, place);
                     }
-                    addBus(bus, heard, place);
+                    if (wholeReturns.contains(id)) {
+                        Way way = Objects.requireNonNull(ways.get(id), "the whole return");
+                        connectOutputs(bus, way, heard, 1);
+                        connectSends(bus, way, heard, 1);
+                    } else if (!otherReturns.contains(id)) {
+                        addBus(bus, heard, place);
+                    }
                 }
             }
         }

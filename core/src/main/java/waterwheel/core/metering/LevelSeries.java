@@ -46,6 +46,9 @@ public final class LevelSeries {
         }
     }
 
+    /** Sums of the same products in another order differ by no more, as a part of them. */
+    private static final double SAME_ENERGY = 1e-9;
+
     private static double sum(MemorySegment sums, int end) {
         return sums.get(DOUBLES, (long) end * Double.BYTES);
     }
@@ -327,6 +330,27 @@ public final class LevelSeries {
         MemorySegment sums = measured[origins[plane]].weightedSums;
         int first = stretch.firstStep + firstStep;
         return (sum(sums, first + count) - sum(sums, first)) * gains[plane] * gains[plane];
+    }
+
+    /**
+     * Whether both of two sides are the same, sample for sample: every step's peak and energy is, to the last bit, and no
+     * sample has the other sign.
+     */
+    public boolean sidesAlike() {
+        if (planes() != 2 || gains[0] != gains[1]) {
+            return false;
+        }
+        Plane left = measured[origins[0]];
+        Plane right = measured[origins[1]];
+        for (int step = stretch.firstStep; step < stretch.firstStep + stretch.steps; step++) {
+            if (left.peak(step) != right.peak(step)
+                    || sum(left.energySums, step + 1) - sum(left.energySums, step)
+                            != sum(right.energySums, step + 1) - sum(right.energySums, step)) {
+                return false;
+            }
+        }
+        double energy = energy(0, 0, stretch.steps);
+        return Math.abs(crossEnergy() - energy) <= SAME_ENERGY * energy;
     }
 
     /** Sum of left times right over everything. */

@@ -16,9 +16,9 @@ public sealed interface Bond {
     record Sent(ChannelId from, int place, Send send) implements Bond {}
 
     /**
-     * Its place in a VCA or a link group.
+     * Its place in a VCA, a link group or a named stem.
      *
-     * @param group the VCA or the link group
+     * @param group the VCA, the link group or the named stem
      * @param exempt whether that leaves it alone
      */
     record Member(ChannelId group, ChannelId member, boolean exempt) implements Bond {}

@@ -37,6 +37,7 @@ import waterwheel.core.units.Ranges;
  * @param assignments what the parts of controllers move; of a control that is not there any more it waits
  * @param rack the hardware around it
  * @param parked channels that prints stand in for
+ * @param stems how its mix is divided
  */
 public record Session(
         String title,
@@ -52,7 +53,8 @@ public record Session(
         List<LinkGroup> links,
         List<Assignment> assignments,
         Rack rack,
-        List<Parked> parked) {
+        List<Parked> parked,
+        StemDivision stems) {
 
     public Session {
         sources = IdList.of(sources, AudioSource::id);
@@ -70,6 +72,7 @@ public record Session(
         checkVcas(channels, vcas);
         checkLinks(channels, vcas, links);
         checkParked(sources, channels, parked);
+        checkStems(channels, vcas, links, stems);
     }
 
     /** A session with the usual staging targets, no VCAs, no link groups, no controllers and no hardware. */
@@ -96,7 +99,8 @@ public record Session(
                 List.of(),
                 List.of(),
                 Rack.NONE,
-                List.of());
+                List.of(),
+                StemDivision.TRACKS);
     }
 
     private static void checkReferences(List<AudioSource> sources, List<Channel> channels, ChannelId mainId) {
@@ -272,15 +276,28 @@ public record Session(
         channels.forEach(channel -> all.add(channel.id()));
         Set<ChannelId> taken = new HashSet<>(all);
         vcas.forEach(vca -> taken.add(vca.id()));
-        for (LinkGroup link : links) {
-            if (!taken.add(link.id())) {
-                throw new IllegalArgumentException("links: '" + link.id() + "' twice (expected: unique ids)");
-            }
-            for (ChannelId member : link.members()) {
-                if (!all.contains(member)) {
-                    throw new IllegalArgumentException(
-                            "members of '" + link.id() + "': '" + member + "' (expected: the id of a channel)");
-                }
+        links.forEach(link -> checkGroup("links", link.id(), link.members(), all, taken));
+    }
+
+    private static void checkStems(
+            List<Channel> channels, List<Vca> vcas, List<LinkGroup> links, StemDivision stems) {
+        Set<ChannelId> all = new HashSet<>();
+        channels.forEach(channel -> all.add(channel.id()));
+        Set<ChannelId> taken = new HashSet<>(all);
+        vcas.forEach(vca -> taken.add(vca.id()));
+        links.forEach(link -> taken.add(link.id()));
+        stems.named().forEach(stem -> checkGroup("stems", stem.id(), stem.members(), all, taken));
+    }
+
+    private static void checkGroup(
+            String what, ChannelId id, List<ChannelId> members, Set<ChannelId> all, Set<ChannelId> taken) {
+        if (!taken.add(id)) {
+            throw new IllegalArgumentException(what + ": '" + id + "' twice (expected: unique ids)");
+        }
+        for (ChannelId member : members) {
+            if (!all.contains(member)) {
+                throw new IllegalArgumentException(
+                        "members of '" + id + "': '" + member + "' (expected: the id of a channel)");
             }
         }
     }
@@ -474,6 +491,10 @@ public record Session(
         return copy(draft -> draft.rack = value);
     }
 
+    public Session withStems(StemDivision value) {
+        return copy(draft -> draft.stems = value);
+    }
+
     /** The level that reads 0 VU for a channel: its own reference, or the session's nominal level; in dBFS. */
     public double referenceDbfs(Channel channel) {
         return switch (channel) {
@@ -508,6 +529,7 @@ public record Session(
         private List<Assignment> assignments;
         private Rack rack;
         private List<Parked> parked;
+        private StemDivision stems;
 
         Draft(Session from) {
             sampleRateHz = from.sampleRateHz;
@@ -524,6 +546,7 @@ public record Session(
             assignments = from.assignments;
             rack = from.rack;
             parked = from.parked;
+            stems = from.stems;
         }
 
         Session session() {
@@ -541,7 +564,8 @@ public record Session(
                     links,
                     assignments,
                     rack,
-                    parked);
+                    parked,
+                    stems);
         }
     }
 }

@@ -8,7 +8,7 @@ import java.util.List;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFileWriter;
 import waterwheel.core.audiofile.AudioFiles;
-import waterwheel.core.audiofile.BroadcastInfo;
+import waterwheel.core.audiofile.FileTags;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.RenderMark;
 import waterwheel.core.audiofile.SampleEncoding;
@@ -153,7 +153,7 @@ final class ChannelFile {
                 lanes.add(AudioFiles.open(one));
             }
             long frames = session.lengthFrames();
-            BroadcastInfo about = new BroadcastInfo(session.title(), RenderMark.NAME, 0);
+            FileTags about = FileTags.of(session.title(), "song");
             long atLimit;
             try (AudioFileWriter writer =
                     AudioFileWriter.create(file, channels.channels(), session.sampleRateHz(), format, frames, about)) {

@@ -22,13 +22,11 @@ import waterwheel.core.stems.FileNames;
 import waterwheel.core.stems.LevelPolicy;
 import waterwheel.core.stems.NamePattern;
 import waterwheel.core.stems.RenderPlace;
-import waterwheel.core.stems.StemDivision;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
 import waterwheel.core.stems.StemSettings;
-import waterwheel.core.stems.StemTap;
-import waterwheel.core.stems.Treatment;
 import waterwheel.core.store.OrderFile;
 import waterwheel.core.units.LevelText;
 import waterwheel.core.work.Progress;
@@ -165,7 +163,7 @@ public final class Delivery {
         SongSession session = session(song, look, SongSession.Cues.AS_TRACKS, progress.part(0, 0.1));
         StemRequest stems = new StemRequest(
                         request.folder().resolve(name), request.format(), new LevelPolicy.AsMixed(), true)
-                .with(new StemSettings(StemDivision.BUSES, Treatment.AS_MIX, StemTap.AFTER_MAIN, 0))
+                .with(StemSettings.USUAL.withDivision(StemDivision.BUSES))
                 .with(NamePattern.BY_PART)
                 .withOverwrite(request.overwrite());
         StemResult result = StemRender.render(session.session(), place.folder(), stems, progress.part(0.1, 1));

@@ -4,18 +4,18 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.concurrent.CancellationException;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
-import waterwheel.core.stems.StemDivision;
+import waterwheel.core.session.StemDivision;
+import waterwheel.core.stems.StemGroups;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemSettings;
-import waterwheel.core.stems.StemTap;
-import waterwheel.core.stems.Treatment;
 import waterwheel.core.work.Progress;
 
 /** The parts of a song that is a session: its stems by bus, rendered once for each state of it. */
@@ -37,6 +37,17 @@ final class SongParts {
         }
     }
 
+    /** The parts are the stems that the session's engineer put together, or else its buses. */
+    private static StemDivision division(Session session) {
+        StemDivision own = session.stems();
+        return own.by() == StemDivision.By.NAMED ? own : StemDivision.BUSES;
+    }
+
+    /** What the parts of a session are called. */
+    static List<String> names(Session session) {
+        return StemGroups.names(session, division(session));
+    }
+
     /**
      * Renders the parts, unless they are there.
      *
@@ -49,7 +60,7 @@ final class SongParts {
         if (upToDate(parts, seen)) {
             return;
         }
-        StemSettings settings = new StemSettings(StemDivision.BUSES, Treatment.AS_MIX, StemTap.AFTER_MAIN, 0);
+        StemSettings settings = StemSettings.USUAL.withDivision(division(seen.session()));
         StemRequest request = new StemRequest(parts, RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), true)
                 .with(settings)
                 .withOverwrite(true)

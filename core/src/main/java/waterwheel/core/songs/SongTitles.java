@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Objects;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.order.RunningOrder;
-import waterwheel.core.stems.StemDivision;
 import waterwheel.core.store.OrderFile;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.FileStem;
@@ -38,7 +37,7 @@ public final class SongTitles {
     /** Parts that are new are noted, so that they have their place in every delivery. */
     private static RunningOrder withParts(RunningOrder order, Path song) throws SessionFileException {
         List<String> parts = SessionFolder.isSession(song)
-                ? StemDivision.BUSES.names(SessionFolder.load(song).session()).stream()
+                ? SongParts.names(SessionFolder.load(song).session()).stream()
                         .map(order::partOf)
                         .toList()
                 : SongFiles.in(song, order).stems().stream()

@@ -27,6 +27,7 @@ public final class ManifestJson {
 
     private static ObjectNode of(StemResult result, boolean complete) {
         StemProof proof = result.proof();
+        StemSettings settings = result.request().settings();
         ObjectNode node = Json.object();
         node.put("format", FORMAT);
         node.put("version", 1);
@@ -36,9 +37,12 @@ public final class ManifestJson {
         }
         node.put("title", result.session().title());
         node.put("sampleRate", result.session().sampleRateHz());
-        node.put("division", result.request().settings().division().label());
-        node.put("treatment", result.request().settings().treatment().label());
-        node.put("tap", result.request().settings().tap().label());
+        node.put("division", settings.division().by().label());
+        node.put("returnsApart", settings.division().returnsApart());
+        node.put("treatment", settings.treatment().label());
+        node.put("tap", settings.tap().label());
+        node.put("startFrames", settings.fromFrame());
+        settings.only().ifPresent(section -> node.put("section", section.name()));
         node.put("frames", result.frames());
         node.put("encoding", result.request().format().label());
         node.put("dither", result.request().format().encoding().fixedPoint() ? "TPDF" : "none");
@@ -53,6 +57,7 @@ public final class ManifestJson {
             file.put("inMix", written.role() != StemResult.Role.CUE);
             Optional.ofNullable(proof.files().get(written.path())).ifPresent(f -> addFigures(file, f));
             file.set("gainDb", Json.figure(written.gainDb()));
+            file.put("sides", written.mono() ? 1 : 2);
             file.put("limitedSamples", written.limitedSamples());
             file.put("key", written.key());
             file.put("sha256", written.checksum());

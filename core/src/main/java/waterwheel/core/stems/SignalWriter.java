@@ -3,7 +3,7 @@ package waterwheel.core.stems;
 import java.nio.file.Path;
 import java.util.BitSet;
 import waterwheel.core.audiofile.AudioFileWriter;
-import waterwheel.core.audiofile.BroadcastInfo;
+import waterwheel.core.audiofile.FileTags;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -23,7 +23,7 @@ public final class SignalWriter {
      * Renders a stereo signal.
      *
      * @param index of the signal in the plan
-     * @param about what a WAV file says of itself
+     * @param tags what it says of itself
      * @return samples that had to be held at the format's limit; 0 in a clean render
      * @throws AudioFileException if the file cannot be written; nothing is left under its name
      * @throws java.util.concurrent.CancellationException if the progress says stop; likewise
@@ -35,14 +35,14 @@ public final class SignalWriter {
             Team team,
             Path file,
             RenderFormat format,
-            BroadcastInfo about,
+            FileTags tags,
             Progress progress)
             throws AudioFileException {
         BitSet wanted = new BitSet();
         wanted.set(index);
         PlanRun run = PlanRun.ofStretch(plan, media, team, BLOCK, wanted);
         try (AudioFileWriter writer =
-                AudioFileWriter.create(file, 2, plan.sampleRateHz(), format, plan.lengthFrames(), about)) {
+                AudioFileWriter.create(file, 2, plan.sampleRateHz(), format, plan.lengthFrames(), tags)) {
             WrittenSignal.of(run, index, writer);
             WrittenSignal.run(run, plan.latencies().get(index), progress);
             writer.finish();

@@ -13,6 +13,7 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.audiofile.AudioFileWriter;
+import waterwheel.core.audiofile.FileTags;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.SignalKey;
@@ -65,9 +66,11 @@ final class StemFiles {
     /**
      * A file to be written: a signal of the plan.
      *
+     * @param mono whether its one side is written alone
      * @param key what its bytes hang on
      */
-    private record Wanted(StemResult.Role role, String name, String path, double gainDb, int signal, String key) {}
+    private record Wanted(
+            StemResult.Role role, FileTags tags, String path, double gainDb, boolean mono, int signal, String key) {}
 
     /**
      * Writes them all.
@@ -98,39 +101,49 @@ final class StemFiles {
 
     private List<Wanted> wanted(StemPlans plans) {
         List<SignalKey> keys = SignalKey.of(plans.plan(), media);
+        String path = StemResult.MIX + request.format().ending();
         List<Wanted> all = new ArrayList<>();
-        String mix = StemResult.MIX + request.format().ending();
         all.add(wanted(
-                plans, keys, StemResult.Role.MIX, StemResult.MIX, mix, forecast.gainDb(), plans.mix()));
+                StemResult.Role.MIX, tags(StemResult.MIX), path, forecast.gainDb(), false, plans.mix(), keys));
         for (StemForecast.Stem stem : written(forecast, request)) {
-            int place = plans.groups().stream()
-                    .map(group -> group.channel().id())
-                    .toList()
-                    .indexOf(stem.channel());
-            StemResult.Role role = stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE;
             all.add(wanted(
-                    plans, keys, role, stem.name(), path(stem, request), stem.gainDb(), plans.stem(place)));
+                    stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE,
+                    tags(stem.name()),
+                    path(stem, request),
+                    stem.gainDb(),
+                    stem.mono(),
+                    plans.stem(stem.id()),
+                    keys));
         }
         return all;
     }
 
     private Wanted wanted(
-            StemPlans plans,
-            List<SignalKey> keys,
             StemResult.Role role,
-            String name,
+            FileTags tags,
             String path,
             double gainDb,
-            int signal) {
-        String text = String.join(
+            boolean mono,
+            int signal,
+            List<SignalKey> keys) {
+        String made = String.join(
                 "\n",
                 keys.get(signal).hex(),
-                String.valueOf(gainDb),
-                String.valueOf(plans.plan().lengthFrames()),
+                gainDb + " " + mono,
+                String.valueOf(request.settings().frames(session)),
                 request.format().label(),
-                session.title(),
-                name);
-        return new Wanted(role, name, path, gainDb, signal, SignalKey.ofText(text).hex());
+                tags.toString());
+        return new Wanted(
+                role, tags, path, gainDb, mono, signal, SignalKey.ofText(made).hex());
+    }
+
+    private FileTags tags(String name) {
+        StemSettings settings = request.settings();
+        String note = request.policy().inWords()
+                + settings.only().map(section -> ", " + section.name()).orElse("")
+                + (settings.tap() == StemTap.BEFORE_MAIN ? ", before the main bus" : "");
+        return new FileTags(
+                session.title(), name, note, request.names().date(), settings.fromFrame());
     }
 
     /** What is there already, brought into the folder aside. */
@@ -143,7 +156,7 @@ final class StemFiles {
 
     private static StemResult.Written result(Wanted one, long limited, String checksum, boolean upToDate) {
         return new StemResult.Written(
-                one.role(), one.name(), one.path(), one.gainDb(), limited, one.key(), checksum, upToDate);
+                one.role(), one.tags().title(), one.path(), one.gainDb(), one.mono(), limited, one.key(), checksum, upToDate);
     }
 
     /** Renders files in one run; returns of each how many samples were held at the format's limit. */
@@ -154,25 +167,26 @@ final class StemFiles {
         BitSet signals = new BitSet();
         files.forEach(one -> signals.set(one.signal()));
         PlanRun run = PlanRun.ofStretch(plans.plan(), media, team, BLOCK, signals);
-        long frames = plans.plan().lengthFrames();
+        long from = request.settings().fromFrame();
+        long frames = request.settings().frames(session);
         List<AudioFileWriter> writers = new ArrayList<>();
         try {
             int latest = 0;
             for (Wanted one : files) {
                 AudioFileWriter writer = AudioFileWriter.create(
                         aside.resolve(one.path()),
-                        2,
+                        one.mono() ? 1 : 2,
                         plans.plan().sampleRateHz(),
                         request.format(),
                         frames,
-                        StemRender.about(session, one.name()));
+                        one.tags());
                 writers.add(writer);
                 latest = Math.max(latest, plans.plan().latencies().get(one.signal()));
                 WrittenSignal.of(
                         run,
                         one.signal(),
                         writer,
-                        new WrittenSignal.Shape(0, frames, Decibels.toFactor(one.gainDb()), false));
+                        new WrittenSignal.Shape(from, frames, Decibels.toFactor(one.gainDb()), one.mono()));
             }
             WrittenSignal.run(run, latest, progress);
             progress.at(1);

@@ -39,13 +39,21 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
     /**
      * One stem.
      *
-     * @param channel the track or bus that it is
+     * @param id that of the track, bus or return that it is, or of the stem that was put together by hand
      * @param fileName its file's name without an ending, unlike all others in the render
      * @param gainDb its gain
      * @param inMix false for a click or cue, which is kept apart
-     * @param figures what it will measure, gain included
+     * @param mono whether its file has one side, because both are the same
+     * @param figures what its file will measure, gain included
      */
-    public record Stem(ChannelId channel, String name, String fileName, double gainDb, boolean inMix, Figures figures) {
+    public record Stem(
+            ChannelId id,
+            String name,
+            String fileName,
+            double gainDb,
+            boolean inMix,
+            boolean mono,
+            Figures figures) {
         /** Silent stems are not written. */
         public boolean silent() {
             return figures.silent();
@@ -60,52 +68,56 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
     /** The same render under another policy and with other names, without measuring again. */
     public static StemForecast of(Session session, Measured measured, LevelPolicy policy, NamePattern names) {
         Figures mixed = Figures.of(measured.mix());
+        boolean foldable = measured.settings().mono();
         double loudest = Double.NEGATIVE_INFINITY;
-        List<StemDivision.Group> groups = measured.division().of(session);
-        for (StemDivision.Group group : groups) {
-            LevelSeries series = measured.stems().get(group.channel().id());
-            if (!group.cue() && series != null) {
-                loudest = Math.max(loudest, peakDbfs(series));
+        List<StemGroup> groups =
+                StemGroups.of(session, measured.settings().division());
+        for (StemGroup group : groups) {
+            if (!group.cue()) {
+                loudest = Math.max(loudest, peakDbfs(measured.stem(group)));
             }
         }
         double gainDb = policy.gainDb(loudest, mixed);
 
         List<Stem> stems = new ArrayList<>();
         Set<String> taken = new HashSet<>(Set.of(FileNames.alike(StemResult.MIX)));
-        for (StemDivision.Group group : groups) {
-            Channel channel = group.channel();
-            LevelSeries series = measured.stems().get(channel.id());
-            if (series != null) {
-                double ownDb = group.cue() ? gainDb : policy.gainDb(Figures.of(series), gainDb);
-                stems.add(new Stem(
-                        channel.id(),
-                        channel.name(),
-                        FileNames.unique(
-                                names.named(stems.size() + 1, channel.name(), session.title(), session.sampleRateHz()),
-                                taken),
-                        ownDb,
-                        !group.cue(),
-                        Figures.of(series.through(gain(ownDb)))));
-            }
+        for (StemGroup group : groups) {
+            LevelSeries series = measured.stem(group);
+            boolean mono = foldable && series.sidesAlike();
+            LevelSeries written = mono ? series.through(new double[][] {{1, 0}}) : series;
+            double ownDb = group.cue() ? gainDb : policy.gainDb(Figures.of(written), gainDb);
+            String name = names.named(stems.size() + 1, group.name(), session.title(), session.sampleRateHz());
+            stems.add(new Stem(
+                    group.id(),
+                    group.name(),
+                    FileNames.unique(name, taken),
+                    ownDb,
+                    !group.cue(),
+                    mono,
+                    Figures.of(written.through(gain(written.planes(), ownDb)))));
         }
-        return new StemForecast(stems, gainDb, Figures.of(measured.mix().through(gain(gainDb))));
+        return new StemForecast(stems, gainDb, Figures.of(measured.mix().through(gain(2, gainDb))));
     }
 
-    private static double[][] gain(double db) {
-        return GainMatrix.diagonal(2, Decibels.toFactor(db)).toArray();
+    private static double[][] gain(int planes, double db) {
+        return GainMatrix.diagonal(planes, Decibels.toFactor(db)).toArray();
     }
 
     /**
      * The series that every forecast starts from, as mixed.
      *
-     * @param stems by track or bus
+     * @param stems by their ids
      * @param mix the sum of those that are in the mix
      * @param capturePasses how many passes through hardware on buses are wanting before each stem can be rendered
      */
     public record Measured(
-            StemDivision division, Map<ChannelId, LevelSeries> stems, LevelSeries mix, int capturePasses) {
+            StemSettings settings, Map<ChannelId, LevelSeries> stems, LevelSeries mix, int capturePasses) {
         public Measured {
             stems = Map.copyOf(stems);
+        }
+
+        private LevelSeries stem(StemGroup group) {
+            return Objects.requireNonNull(stems.get(group.id()), "a measured stem");
         }
     }
 
@@ -117,17 +129,20 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
      */
     public static Measured measure(Session whole, StemSettings settings, SongMeasure song, Progress progress) {
         Session session = settings.tap().of(whole);
-        StemPlans plans = StemPlans.of(session, settings, song.media());
+        return measure(session, settings, StemPlans.of(session, settings, song.media()), song, progress);
+    }
+
+    /** @param session as it is where stems are taken */
+    static Measured measure(
+            Session session, StemSettings settings, StemPlans plans, SongMeasure song, Progress progress) {
         Map<Integer, LevelSeries> series = song.measureAsked(
-                plans.plan(), plans.joint().wanted(), 0, plans.plan().lengthFrames(), progress);
+                plans.plan(), plans.joint().wanted(), settings.fromFrame(), settings.toFrame(session), progress);
         Map<ChannelId, LevelSeries> stems = new LinkedHashMap<>();
-        for (int i = 0; i < plans.groups().size(); i++) {
-            stems.put(plans.groups().get(i).channel().id(), measured(series, plans.stem(i)));
-        }
+        plans.groups().forEach(group -> stems.put(group.id(), measured(series, plans.stem(group))));
         int passes = HardwareSlot.of(session).isEmpty()
                 ? 0
                 : CaptureRun.passes(session, settings.shares(session), song.media());
-        return new Measured(settings.division(), stems, measured(series, plans.mix()), passes);
+        return new Measured(settings, stems, measured(series, plans.mix()), passes);
     }
 
     private static LevelSeries measured(Map<Integer, LevelSeries> series, int index) {

@@ -13,6 +13,7 @@ import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.units.LevelText;
@@ -23,6 +24,7 @@ import waterwheel.core.work.Team;
  * What the files themselves say after a render: read back from the disk, not taken from the engine.
  *
  * @param files by path: what each measures
+ * @param traces what of them can be drawn
  * @param sameLength whether all files have the same number of frames
  * @param samplesAtLimit samples at a fixed-point format's limit, in all files
  * @param nonFiniteSamples samples that are no numbers, in all files
@@ -34,6 +36,7 @@ import waterwheel.core.work.Team;
  */
 public record StemProof(
         Map<String, Figures> files,
+        Traces traces,
         boolean sameLength,
         long samplesAtLimit,
         long nonFiniteSamples,
@@ -41,6 +44,14 @@ public record StemProof(
         double resolutionDbfs,
         List<String> processedTogether,
         String remedy) {
+    /**
+     * Levels over time.
+     *
+     * @param files by path
+     * @param residual of the sum of the stems minus the mix
+     */
+    public record Traces(Map<String, LevelTrace> files, LevelTrace residual) {}
+
     private static final int BLOCK = 1 << 13;
     /** Half a step of rounding and one step of dither. */
     private static final double STEPS_PER_FILE = 1.5;
@@ -96,8 +107,7 @@ public record StemProof(
             Path folder,
             List<StemResult.Written> written,
             SampleEncoding encoding,
-            List<String> processedTogether,
-            String remedy,
+            Together together,
             Team team,
             Progress progress)
             throws AudioFileException {
@@ -106,7 +116,7 @@ public record StemProof(
             for (StemResult.Written file : written) {
                 open.add(AudioFiles.open(folder.resolve(file.path())));
             }
-            return compare(open, written, encoding, processedTogether, remedy, team, progress);
+            return compare(open, written, encoding, together, team, progress);
         } finally {
             open.forEach(AudioFile::close);
         }
@@ -116,8 +126,7 @@ public record StemProof(
             List<AudioFile> open,
             List<StemResult.Written> written,
             SampleEncoding encoding,
-            List<String> processedTogether,
-            String remedy,
+            Together together,
             Team team,
             Progress progress) {
         int count = open.size();
@@ -125,16 +134,18 @@ public record StemProof(
         boolean sameLength = open.stream().allMatch(f -> f.format().frames() == frames);
         AudioFile.Reader[] readers = new AudioFile.Reader[count];
         SeriesMeter[] meters = new SeriesMeter[count];
-        float[][][] blocks = new float[count][2][BLOCK];
+        float[][][] blocks = new float[count][][];
         long[] atLimit = new long[count];
         float limit = encoding.fixedPoint() ? (float) (1 - 1 / encoding.fullScaleSteps()) : Float.POSITIVE_INFINITY;
         for (int i = 0; i < count; i++) {
             AudioFormat format = open.get(i).format();
             readers[i] = open.get(i).reader(BLOCK);
-            meters[i] = new SeriesMeter(format.sampleRateHz(), 2, format.frames(), Detail.EVERYTHING);
+            meters[i] = new SeriesMeter(format.sampleRateHz(), format.channels(), format.frames(), Detail.EVERYTHING);
+            blocks[i] = new float[format.channels()][BLOCK];
         }
         double[] undone = undone(written);
         double residual = 0;
+        double[] residuals = new double[LevelTrace.SLICES];
         for (long at = 0; sameLength && at < frames; at += BLOCK) {
             progress.check();
             long start = at;
@@ -144,16 +155,22 @@ public record StemProof(
                 meters[i].process(blocks[i], 0, length);
                 atLimit[i] += countAtLimit(blocks[i], length, limit);
             });
-            residual = Math.max(residual, residual(blocks, undone, length));
+            double one = residual(blocks, undone, length);
+            residual = Math.max(residual, one);
+            int slice = (int) (at * LevelTrace.SLICES / frames);
+            residuals[slice] = Math.max(residuals[slice], one);
             progress.at((double) at / frames);
         }
         Map<String, Figures> figures = new LinkedHashMap<>();
+        Map<String, LevelTrace> traces = new LinkedHashMap<>();
         double peaks = 0;
         double steps = 0;
         long held = 0;
         for (int i = 0; i < count; i++) {
-            Figures one = Figures.of(meters[i].finish());
+            LevelSeries series = meters[i].finish();
+            Figures one = Figures.of(series);
             figures.put(written.get(i).path(), one);
+            traces.put(written.get(i).path(), LevelTrace.of(series));
             held += atLimit[i];
             if (undone[i] != 0) {
                 peaks += Math.abs(undone[i]) * Decibels.toFactor(one.samplePeakDbfs());
@@ -164,6 +181,7 @@ public record StemProof(
                 FLOAT_ROUNDINGS * peaks * 0x1p-24 + (encoding.fixedPoint() ? steps / encoding.fullScaleSteps() : 0);
         return new StemProof(
                 figures,
+                new Traces(traces, LevelTrace.ofPeaks(residuals)),
                 sameLength,
                 held,
                 Arrays.stream(readers)
@@ -171,8 +189,8 @@ public record StemProof(
                         .sum(),
                 Decibels.ofFactor(residual),
                 Decibels.ofFactor(resolution),
-                processedTogether,
-                remedy);
+                together.buses(),
+                together.remedy());
     }
 
     /** What each file counts in the sum of the stems minus the mix: where a stem got a gain of its own, that is taken back. */
@@ -197,7 +215,8 @@ public record StemProof(
         for (int p = 0; p < 2; p++) {
             Arrays.fill(sum, 0);
             for (int f = 0; f < blocks.length; f++) {
-                float[] plane = blocks[f][p];
+                // A file of one side stands for both.
+                float[] plane = blocks[f][Math.min(p, blocks[f].length - 1)];
                 double gain = undone[f];
                 for (int i = 0; i < frames; i++) {
                     sum[i] += gain * plane[i];

@@ -9,10 +9,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
-import java.util.stream.Collectors;
-import waterwheel.core.audiofile.BroadcastInfo;
+import waterwheel.core.audiofile.FileTags;
 import waterwheel.core.audiofile.RenderFormat;
-import waterwheel.core.audiofile.RenderMark;
 import waterwheel.core.captures.Captures;
 import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.captures.StemShare;
@@ -30,10 +28,7 @@ import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.processing.Descriptor;
 import waterwheel.core.processing.Processors;
-import waterwheel.core.routing.Wiring;
-import waterwheel.core.session.Bus;
 import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
@@ -82,9 +77,11 @@ public final class StemRender {
                 SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.in(sessionFolder))) {
             refuseMissing(session, media);
             refuseOpen(session, request, media);
+            refuseEmpty(session, request.settings());
+            StemPlans plans = StemPlans.of(session, request.settings(), media);
             StemForecast forecast = StemForecast.of(
                     session,
-                    StemForecast.measure(whole, request.settings(), song, progress.part(0, 0.2)),
+                    StemForecast.measure(session, request.settings(), plans, song, progress.part(0, 0.4)),
                     request.policy(),
                     request.names());
             if (forecast.written().stream().noneMatch(StemForecast.Stem::inMix)) {
@@ -96,9 +93,9 @@ public final class StemRender {
             place.checkFiles(targets(forecast, request), request.overwrite());
             RenderPlace.checkSpace(
                     request.folder(),
-                    bytes(session, request.settings().tailSeconds(), request.format())
+                    bytes(request.settings().frames(session), request.format())
                             * (StemFiles.written(forecast, request).size() + 1));
-            return intoAside(session, request, forecast, media, team, progress.part(0.2, 1));
+            return intoAside(session, request, forecast, plans, media, team, progress.part(0.4, 1));
         }
     }
 
@@ -115,8 +112,15 @@ public final class StemRender {
     }
 
     /** At most what a stereo file of a song takes. */
-    private static long bytes(Session session, double tailSeconds, RenderFormat format) {
-        return frames(session, tailSeconds) * 2 * format.encoding().bytes();
+    private static long bytes(long frames, RenderFormat format) {
+        return frames * 2 * format.encoding().bytes();
+    }
+
+    private static void refuseEmpty(Session session, StemSettings settings) throws RenderException {
+        if (settings.only().isPresent() && settings.fromFrame() >= session.lengthFrames()) {
+            throw new RenderException(
+                    settings.only().get().name() + " begins behind the song's end.", "Choose another stretch.");
+        }
     }
 
     /** How many frames a render has: the song and its tail. */
@@ -170,21 +174,26 @@ public final class StemRender {
     }
 
     private static StemResult intoAside(
-            Session session, StemRequest request, StemForecast forecast, Media media, Team team, Progress progress)
+            Session session,
+            StemRequest request,
+            StemForecast forecast,
+            StemPlans plans,
+            Media media,
+            Team team,
+            Progress progress)
             throws WaterwheelException {
         Path aside = Leftovers.name(request.folder(), "rendering");
         try {
             Files.createDirectories(aside);
             List<StemResult.Written> written =
                     new StemFiles(session, request, forecast, aside, media, team)
-                            .write(StemPlans.of(session, request.settings(), media), progress.part(0, 0.7));
-            List<String> together = processedTogether(session, request.settings());
+                            .write(plans, progress.part(0, 0.7));
+            Together together = Together.of(session, request.settings());
             StemProof proof = StemProof.of(
                     aside,
                     written,
                     request.format().encoding(),
                     together,
-                    remedy(session, request, together),
                     team,
                     progress.part(0.7, 1));
             RenderedSet set = new RenderedSet(
@@ -207,50 +216,6 @@ public final class StemRender {
         } finally {
             removeAside(aside);
         }
-    }
-
-    /** Buses whose inserts answer to what several stems are made of, so that a stem alone is treated otherwise. */
-    private static List<String> processedTogether(Session session, StemSettings settings) {
-        List<StemDivision.Group> groups = settings.division().of(session);
-        Wiring wiring = Wiring.mixed(session);
-        Set<Send.Target> keys = session.channels().stream()
-                .flatMap(channel -> channel.strip().sends().stream())
-                .filter(Send::connects)
-                .map(Send::target)
-                .collect(Collectors.toSet());
-        return session.buses().stream()
-                .filter(bus -> bus.strip().activeInserts().stream()
-                        .anyMatch(i -> answersToPart(Processors.of(i.processor().kind()), settings.treatment())
-                                && !keys.contains(new Send.ToKey(bus.id(), i.id()))))
-                .filter(bus -> {
-                    Set<ChannelId> before = wiring.upstream(List.of(bus.id()));
-                    return groups.stream()
-                                    .filter(group -> group.tracks().stream().anyMatch(before::contains))
-                                    .count()
-                            > 1;
-                })
-                .map(Bus::name)
-                .toList();
-    }
-
-    private static String remedy(Session session, StemRequest request, List<String> together) {
-        if (together.isEmpty()) {
-            return "";
-        }
-        boolean shared = processedTogether(session, request.settings().withTreatment(Treatment.AS_MIX))
-                .isEmpty();
-        return shared
-                ? "Have buses treat each stem as the mix, and they add up."
-                : "What bends the sound itself cannot be shared out: bypass it there, and they add up.";
-    }
-
-    private static boolean answersToPart(Descriptor processor, Treatment treatment) {
-        return processor.answersToLevel() && !(treatment.sharesGain() && processor.sharesGain());
-    }
-
-    /** Every file of a render begins at the session's time 0. */
-    static BroadcastInfo about(Session session, String what) {
-        return new BroadcastInfo(session.title() + ": " + what, RenderMark.NAME, 0);
     }
 
     /**
@@ -276,7 +241,7 @@ public final class StemRender {
         place.checkFiles(List.of(file), overwrite);
         Path folder = Objects.requireNonNull(file.toAbsolutePath().getParent(), "a file's folder");
         place.checkFolder(folder);
-        RenderPlace.checkSpace(folder, bytes(session, tailSeconds, format));
+        RenderPlace.checkSpace(folder, bytes(frames(session, tailSeconds), format));
         Leftovers.sweep(folder);
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors()) {
@@ -287,7 +252,7 @@ public final class StemRender {
             // What is frozen ends with the song; what rings on is computed.
             Set<ChannelId> frozen = tailSeconds == 0 ? Freezes.playable(session, media) : Set.of();
             Plan plan = lasting(PlanCompiler.compile(session, 0, frozen), tailSeconds);
-            return SignalWriter.write(plan, plan.output(), media, team, file, format, about(session, "mix"), progress);
+            return SignalWriter.write(plan, plan.output(), media, team, file, format, FileTags.of(session.title(), "mix"), progress);
         }
     }
 

@@ -46,9 +46,9 @@ public record StemResult(
         }
     }
 
-    /** How long every file is: the song and its tail. */
+    /** How long every file is: the song or a stretch of it, and its tail. */
     public long frames() {
-        return StemRender.frames(session, request.settings().tailSeconds());
+        return request.settings().frames(session);
     }
 
     /** What the mix measures, read back from its file. */
@@ -64,6 +64,7 @@ public record StemResult(
      *
      * @param path relative to the render's folder, forward slashes
      * @param gainDb the gain that its level policy gave it
+     * @param mono whether it has one side, because both are the same
      * @param limitedSamples samples that had to be held at the format's limit: 0 in a clean render
      * @param key tells what it was made of
      * @param checksum SHA-256 of the file
@@ -74,6 +75,7 @@ public record StemResult(
             String name,
             String path,
             double gainDb,
+            boolean mono,
             long limitedSamples,
             String key,
             String checksum,

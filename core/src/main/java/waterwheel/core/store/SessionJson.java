@@ -23,6 +23,8 @@ import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Listen;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Section;
+import waterwheel.core.session.StemDivision;
+import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.StagingTargets;
 import waterwheel.core.session.Strip;
@@ -93,6 +95,9 @@ final class SessionJson {
         if (!session.links().isEmpty()) {
             ArrayNode links = node.putArray("links");
             session.links().forEach(link -> write(links.addObject(), link));
+        }
+        if (!session.stems().equals(StemDivision.TRACKS)) {
+            write(node.putObject("stems"), session.stems());
         }
         AssignmentsJson.write(node, session.assignments());
         RackJson.write(node, session.rack());
@@ -175,6 +180,30 @@ final class SessionJson {
                 new ChannelId(fields.text("member")),
                 fields.oneOf("attribute", LinkGroup.Attribute.values(), LinkGroup.Attribute::label),
                 fields.number("db", -1_000, 1_000));
+    }
+
+    private static void write(ObjectNode node, StemDivision stems) {
+        node.put("by", stems.by().label());
+        node.put("returnsApart", stems.returnsApart());
+        ArrayNode named = node.putArray("named");
+        for (NamedStem stem : stems.named()) {
+            ObjectNode one = named.addObject();
+            one.put("id", stem.id().value());
+            one.put("name", stem.name());
+            putIds(one, "members", stem.members());
+        }
+    }
+
+    private static StemDivision stems(JsonFields fields) throws Problem {
+        StemDivision stems = new StemDivision(
+                fields.oneOf("by", StemDivision.By.values(), StemDivision.By::label),
+                fields.flag("returnsApart"),
+                fields.list(
+                        "named",
+                        stem -> new NamedStem(
+                                new ChannelId(stem.text("id")), stem.text("name"), ids(stem, "members"))));
+        fields.close();
+        return stems;
     }
 
     private static ObjectNode write(AudioSource source) {
@@ -261,7 +290,8 @@ final class SessionJson {
                     fields.has("links") ? fields.list("links", SessionJson::link) : List.of(),
                     AssignmentsJson.read(fields),
                     RackJson.read(fields),
-                    ParkedJson.read(fields));
+                    ParkedJson.read(fields),
+                    fields.has("stems") ? stems(fields.object("stems")) : StemDivision.TRACKS);
             fields.close();
             checkLength(session);
             return new Read(session, unknown);

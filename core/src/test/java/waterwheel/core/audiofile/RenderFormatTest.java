@@ -23,7 +23,7 @@ import waterwheel.core.testing.Signals;
 class RenderFormatTest {
     private static final int RATE = 48_000;
     private static final int FRAMES = 10_007;
-    private static final BroadcastInfo ABOUT = new BroadcastInfo("Reel: Fiddle", "Waterwheel", 5_000_000_000L);
+    private static final FileTags ABOUT = new FileTags("Reel", "Fiddle", "", "", 5_000_000_000L);
 
     @TempDir
     Path folder;
@@ -79,7 +79,7 @@ class RenderFormatTest {
         Path renamed = folder.resolve("x");
         Files.move(one, renamed);
         Path other = folder.resolve("file.wav");
-        try (FlacWriter writer = FlacWriter.create(other, 2, RATE, flac.encoding())) {
+        try (FlacWriter writer = FlacWriter.create(other, 2, RATE, flac.encoding(), ABOUT)) {
             writer.write(planes, 0, FRAMES);
             writer.finish();
         }
@@ -94,8 +94,25 @@ class RenderFormatTest {
     }
 
     @Test
+    void a_flac_file_says_what_it_is() throws Exception {
+        FileTags tags = new FileTags("Réel", "Fiddle", "as mixed", "autumn", 0);
+        Path file = folder.resolve("tagged.flac");
+        try (FlacWriter writer = FlacWriter.create(file, 2, RATE, SampleEncoding.PCM_24, tags)) {
+            writer.write(planes, 0, FRAMES);
+            writer.finish();
+        }
+        assertThat(FlacFile.comments(file))
+                .containsExactly(
+                        "ENCODED-BY=Waterwheel", "ALBUM=Réel", "TITLE=Fiddle", "DESCRIPTION=as mixed", "DATE=autumn");
+        assertThat(RenderMark.isOn(file)).isTrue();
+        try (AudioFile read = AudioFiles.open(file)) {
+            assertThat(read.format().frames()).isEqualTo(FRAMES);
+        }
+    }
+
+    @Test
     void a_flac_file_that_is_not_finished_leaves_nothing_behind() throws Exception {
-        try (FlacWriter writer = FlacWriter.create(folder.resolve("half.flac"), 2, RATE, SampleEncoding.PCM_24)) {
+        try (FlacWriter writer = FlacWriter.create(folder.resolve("half.flac"), 2, RATE, SampleEncoding.PCM_24, ABOUT)) {
             writer.write(planes, 0, FRAMES);
         }
         assertThat(folder).isEmptyDirectory();
@@ -103,7 +120,7 @@ class RenderFormatTest {
 
     @Test
     void samples_over_the_limit_are_held_and_counted_in_flac_too() throws Exception {
-        try (FlacWriter writer = FlacWriter.create(folder.resolve("hot.flac"), 1, RATE, SampleEncoding.PCM_16)) {
+        try (FlacWriter writer = FlacWriter.create(folder.resolve("hot.flac"), 1, RATE, SampleEncoding.PCM_16, ABOUT)) {
             writer.write(new float[][] {{0, 1.5f, -1.5f, 0.5f}}, 0, 4);
             assertThat(writer.limitedSamples()).isEqualTo(2);
         }

@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.edit.RackEdits;
+import waterwheel.core.edit.StemEdits;
 import waterwheel.core.engine.Media;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.inserts.Insert;
@@ -40,7 +41,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.simulation.SimulatedUnits;
 import waterwheel.core.stems.LevelPolicy;
-import waterwheel.core.stems.StemDivision;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
@@ -306,6 +307,33 @@ class HardwareTest {
                 new CaptureRun(folder, port(bus), BLOCK).runStems(louder, shares, captured -> {}, Progress.NONE);
         assertThat(again.sources()).hasSameSizeAs(whole.sources());
         assertThat(passes(again, shares)).isZero();
+    }
+
+    @Test
+    void a_stem_put_together_by_hand_is_called_by_its_name_and_captured_like_others() throws Exception {
+        Session bus = captured(timed(on(session(), "bus", slot(5))));
+        Session named = StemEdits.add("Half", List.of(Sessions.id("one"))).apply(bus);
+        StemSettings settings = StemSettings.USUAL.withDivision(named.stems());
+        StemRequest request = new StemRequest(
+                        folder.resolve("named"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), false)
+                .with(settings);
+        assertThatExceptionOfType(RenderException.class)
+                .isThrownBy(() -> StemRender.render(named, folder, request, Progress.NONE))
+                .withMessageContaining("The stem Half");
+        List<StemShare> shares = settings.shares(named);
+        Session whole =
+                new CaptureRun(folder, port(named), BLOCK).runStems(named, shares, captured -> {}, Progress.NONE);
+        assertThat(passes(whole, shares)).isZero();
+        assertThat(StemRender.render(whole, folder, request, Progress.NONE)
+                        .proof()
+                        .holds())
+                .isTrue();
+        // All that comes together on the bus as one is what was captured already.
+        Session all = StemEdits.add("All", List.of(Sessions.id("bus"))).apply(bus);
+        assertThat(passes(
+                        all,
+                        StemSettings.USUAL.withDivision(all.stems()).shares(all)))
+                .isZero();
     }
 
     private int passes(Session session, List<StemShare> shares) {

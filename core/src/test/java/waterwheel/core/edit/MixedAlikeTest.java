@@ -28,11 +28,13 @@ import waterwheel.core.session.Freeze;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Tap;
 import waterwheel.core.session.Track;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.session.Vca;
 import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
@@ -108,6 +110,24 @@ class MixedAlikeTest {
 
     private MixedAlike laid() throws Exception {
         return MixedAlike.of(model, folder.resolve("model"), other, false);
+    }
+
+    @Test
+    void the_division_into_stems_is_laid_over_with_those_who_have_counterparts() throws Exception {
+        model = StemEdits.add("Strings", List.of(id("strings"), id("whistle"))).apply(model);
+        model = StemEdits.add("Front", List.of(id("voice"))).apply(model);
+        other = StemEdits.add("front", List.of(id("harp"))).apply(other);
+        ChannelId front = other.stems().named().getFirst().id();
+        MixedAlike alike = MixedAlike.of(model, folder.resolve("model"), other, false);
+        StemDivision stems = alike.after().stems();
+        assertThat(stems.by()).isEqualTo(StemDivision.By.NAMED);
+        assertThat(stems.named()).extracting(NamedStem::name).containsExactly("Strings", "Front");
+        assertThat(stems.named().get(0).members())
+                .extracting(member -> alike.after().channel(member).name())
+                .containsExactly("strings");
+        assertThat(stems.named().get(1).id()).isEqualTo(front);
+        assertThat(alike.sentences())
+                .contains("Stem Strings is new, of 1 members.", "Stem Front is put together otherwise.");
     }
 
     @Test

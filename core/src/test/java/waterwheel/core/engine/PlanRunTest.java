@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicIntegerArray;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -149,7 +150,7 @@ class PlanRunTest {
         Session whole = busy();
         float[][] muted = mix(whole.withStrip(Sessions.id("mono"), s -> s.withMuted(true)), 2, 512);
         Plan without =
-                PlanCompiler.compile(whole, new StemPart(track -> !track.id().equals(Sessions.id("mono")), false), 0);
+                PlanCompiler.compile(whole, new StemPart(track -> !track.id().equals(Sessions.id("mono")), Set.of(), Set.of(), false), 0);
         assertThat(muted).isDeepEqualTo(signal(whole, without, without.output(), 2, 512));
     }
 

@@ -1,10 +1,19 @@
 package waterwheel.core.levels;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import waterwheel.core.work.Team;
+import waterwheel.core.work.Progress;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.Media;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.Objects;
+import java.util.BitSet;
 import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
@@ -110,5 +119,44 @@ class MeasureCacheTest {
                     .isEqualTo(Figures.of(measured.during(10_000, 60_000)));
         }
         assertThat(SeriesFile.read(folder.resolve("nothing"))).isNull();
+    }
+
+    /** Runs a measurement that was asked for by itself; returns its peak, and how often its progress was told. */
+    private double asked(Session what, AtomicInteger told) throws Exception {
+        try (Media media = Media.open(what, folder);
+                Team team = new Team(2);
+                SongMeasure song =
+                        new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.in(folder))) {
+            Plan plan = PlanCompiler.compile(what);
+            BitSet mix = new BitSet();
+            mix.set(plan.output());
+            LevelSeries series = song.measureAsked(plan, mix, 10_000, 90_000, new Progress() {
+                        @Override
+                        public void at(double part) {
+                            told.incrementAndGet();
+                        }
+
+                        @Override
+                        public boolean stopped() {
+                            return false;
+                        }
+                    })
+                    .get(plan.output());
+            return Figures.of(Objects.requireNonNull(series)).samplePeakDbfs();
+        }
+    }
+
+    @Test
+    void what_was_asked_for_by_itself_is_known_the_next_time_and_outlives_an_opening() throws Exception {
+        AtomicInteger first = new AtomicInteger();
+        double peak = asked(session, first);
+        assertThat(first).hasPositiveValue();
+        opened();
+        AtomicInteger again = new AtomicInteger();
+        assertThat(asked(session, again)).isEqualTo(peak);
+        assertThat(again).as("nothing was measured").hasValue(0);
+        Session softer = session.withStrip(Sessions.MAIN, s -> s.withFaderDb(-6));
+        assertThat(asked(softer, again)).isCloseTo(peak - 6, within(1e-6));
+        assertThat(again).as("another mix is measured").hasPositiveValue();
     }
 }

@@ -19,7 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFileWriter;
 import waterwheel.core.audiofile.AudioFiles;
-import waterwheel.core.audiofile.BroadcastInfo;
+import waterwheel.core.audiofile.FileTags;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.inserts.Processor;
@@ -126,7 +126,7 @@ class OrderMeasurementTest {
     void a_song_may_be_one_file_of_any_format() throws Exception {
         Path flac = folder.resolve("Reel.flac");
         try (AudioFileWriter writer = AudioFileWriter.create(
-                flac, 2, Songs.RATE, RenderFormat.FLAC_24, tone(-23).length, new BroadcastInfo("", "", 0))) {
+                flac, 2, Songs.RATE, RenderFormat.FLAC_24, tone(-23).length, FileTags.of("", ""))) {
             writer.write(new float[][] {tone(-23), tone(-23)}, 0, tone(-23).length);
             writer.finish();
         }

@@ -33,8 +33,12 @@ import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
 import waterwheel.core.rides.Rides;
 import waterwheel.core.session.Bus;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.work.Leftovers;
@@ -104,7 +108,8 @@ class SharedGainTest {
 
     @Property(tries = 80)
     void they_null_against_the_mix_to_minus_120_dB(
-            @ForAll @LongRange(min = 0, max = 1_000_000) long seed, @ForAll StemDivision division) throws Exception {
+            @ForAll @LongRange(min = 0, max = 1_000_000) long seed, @ForAll StemDivision.By by)
+             throws Exception {
         SplittableRandom random = new SplittableRandom(seed);
         Session session = tracks();
         for (Bus bus : session.buses()) {
@@ -116,7 +121,7 @@ class SharedGainTest {
         }
         StemResult result;
         try {
-            result = render(session, division, Treatment.AS_MIX);
+            result = render(session, division(random, session, by), Treatment.AS_MIX);
         } catch (RenderException e) {
             // A reverb on main with a long pre-delay.
             assertThat(e.getMessage()).contains("nothing to render");
@@ -128,6 +133,17 @@ class SharedGainTest {
                 .orElseThrow();
         assertThat(result.proof().residualPeakDbfs()).isLessThan(Math.max(loudest, -60) - 120);
         assertThat(result.proof().nulls()).as(result.proof().inWords()).isTrue();
+    }
+
+    private static StemDivision division(SplittableRandom random, Session session, StemDivision.By by) {
+        List<ChannelId> some = session.channels().stream()
+                .map(Channel::id)
+                .filter(id -> !id.equals(Sessions.MAIN) && random.nextBoolean())
+                .toList();
+        return new StemDivision(
+                by,
+                random.nextBoolean(),
+                List.of(new NamedStem(new ChannelId("some"), "Some", some)));
     }
 
     private StemResult render(Session session, StemDivision division, Treatment treatment) throws Exception {
@@ -159,6 +175,47 @@ class SharedGainTest {
                                 Insert.of(new SlotId("2"), Compressor.KIND))));
         StemResult result = render(session, StemDivision.TRACKS, Treatment.AS_MIX);
         assertThat(result.proof().nulls()).isFalse();
-        assertThat(result.proof().inWords()).contains("inner").contains("bypass it");
+        assertThat(result.proof().inWords()).contains("inner").contains("Take a stem of each bus");
+        assertAddsUpInstead(session);
+    }
+
+    @Example
+    void what_bends_the_mix_is_taken_before_it() throws Exception {
+        Session session = tracks().withStrip(
+                        Sessions.MAIN,
+                        strip -> strip.withInserts(
+                                List.of(Insert.of(new SlotId("1"), Saturator.KIND).with("driveDb", 18))));
+        StemResult result = render(session, StemDivision.TRACKS, Treatment.AS_MIX);
+        assertThat(result.proof().nulls()).isFalse();
+        assertThat(result.proof().inWords()).contains("Take them before the main bus");
+        assertAddsUpInstead(session);
+    }
+
+    @Example
+    void where_nothing_else_helps_the_advice_is_to_bypass_it() throws Exception {
+        Insert bent = Insert.of(new SlotId("1"), Saturator.KIND).with("driveDb", 18);
+        Session session = tracks();
+        for (String bus : List.of("group", "main")) {
+            session = session.withStrip(Sessions.id(bus), strip -> strip.withInserts(List.of(bent)));
+        }
+        assertThat(Together.of(session, StemSettings.USUAL).instead()).isEmpty();
+        assertThat(render(session, StemDivision.TRACKS, Treatment.AS_MIX)
+                        .proof()
+                        .inWords())
+                .contains("group and Main treat").contains("bypass it");
+    }
+
+    /** Advice that is given helps. */
+    private void assertAddsUpInstead(Session session) throws Exception {
+        StemSettings settings = Together.of(session, StemSettings.USUAL)
+                .instead()
+                .orElseThrow()
+                .settings();
+        StemRequest request = new StemRequest(
+                folder.resolve("instead"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), true);
+        assertThat(StemRender.render(session, folder, request.with(settings), Progress.NONE)
+                        .proof()
+                        .nulls())
+                .isTrue();
     }
 }

@@ -24,6 +24,7 @@ import waterwheel.core.session.Feed;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Tap;
 import waterwheel.core.session.Track;

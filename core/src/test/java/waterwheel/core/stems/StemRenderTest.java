@@ -36,6 +36,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.testing.Sessions;

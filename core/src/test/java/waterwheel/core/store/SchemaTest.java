@@ -64,7 +64,9 @@ import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Listen;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
+import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Parked;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Send;
@@ -257,7 +259,11 @@ class SchemaTest {
                                 new Bond.Fed(new ChannelId("t2"), BUS),
                                 new Bond.Extra(new ChannelId("t2"), BUS),
                                 new Bond.Sent(new ChannelId("t2"), 1, Send.toKey(BUS, new SlotId("gate"))),
-                                new Bond.Member(new ChannelId("v1"), BUS, true)))));
+                                new Bond.Member(new ChannelId("v1"), BUS, true)))),
+                new StemDivision(
+                        StemDivision.By.NAMED,
+                        true,
+                        List.of(new NamedStem(new ChannelId("s1"), "Both", List.of(new ChannelId("t1"), BUS)))));
     }
 
     private boolean valid(JsonNode document) {

@@ -18,6 +18,7 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.LinkGroup.Attribute;
+import waterwheel.desktop.controls.NameField;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
@@ -36,7 +37,7 @@ final class LinkLane extends HBox {
         getStyleClass().addAll("lane", "vca-lane");
         setAlignment(Pos.CENTER_LEFT);
         setSpacing(4);
-        name = new NameField("Name of the link group", typed -> {
+        name = new NameField("Name of the link group", BlendView.NAME_WIDTH, typed -> {
             boolean there = model.session().links().stream().anyMatch(l -> l.id().equals(id));
             if (there && !typed.equals(link().name())) {
                 model.edit(GroupEdits.link(link(), l -> l.withName(typed)));

@@ -16,6 +16,7 @@ import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Vca;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.NameField;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.controls.RideMark;
@@ -41,7 +42,7 @@ final class VcaLane extends HBox {
         this.id = id;
         getStyleClass().addAll("lane", "vca-lane");
         setAlignment(Pos.CENTER_LEFT);
-        name = new NameField("Name of the VCA", this::takeName);
+        name = new NameField("Name of the VCA", BlendView.NAME_WIDTH, this::takeName);
         RideMark[] marks = new RideMark[2];
         fader = new Fader("VCA fader", Fader.Travel.FADER, 0.1, 0, (value, gesture) -> marks[0].move(value, gesture));
         marks[0] = RideMark.on(fader, model, () -> ControlId.ofStrip(id, Strip.FADER.key()));

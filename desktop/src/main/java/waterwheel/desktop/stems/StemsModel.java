@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.captures.CaptureRun;
 import waterwheel.core.captures.StemShare;
+import waterwheel.core.edit.StemEdits;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Session;
 import waterwheel.core.stems.LevelPolicy;
@@ -26,6 +27,7 @@ import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
 import waterwheel.core.stems.StemSettings;
+import waterwheel.core.stems.Together;
 import waterwheel.core.work.Progress;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.KeptCaptures;
@@ -43,6 +45,10 @@ final class StemsModel {
     private final ObjectProperty<RenderFormat> format = new SimpleObjectProperty<>(RenderFormat.WAV_24);
     private final ObjectProperty<Path> folder;
     private final ObjectProperty<StemSettings> settings = new SimpleObjectProperty<>(StemSettings.USUAL);
+
+    private final ObjectProperty<NamePattern> names = new SimpleObjectProperty<>(NamePattern.USUAL);
+    /** What of the stems cannot add up; null while that is not known. */
+    private final ReadOnlyObjectWrapper<@Nullable Together> together = new ReadOnlyObjectWrapper<>();
 
     private final ObjectProperty<Boolean> cues = new SimpleObjectProperty<>(true);
     private final ReadOnlyObjectWrapper<@Nullable StemForecast> forecast = new ReadOnlyObjectWrapper<>();
@@ -68,6 +74,7 @@ final class StemsModel {
             }
         }));
         policy.subscribe(value -> forecastAgain());
+        names.subscribe(value -> forecastAgain());
         settings.subscribe((before, after) -> measureAnew());
     }
 
@@ -90,11 +97,11 @@ final class StemsModel {
             return;
         }
         measuredFor = now;
-        StemSettings askedSettings = settings.get();
+        StemSettings askedSettings = asked(now);
         CompletableFuture<StemForecast.Measured> asked = session.measureStems(askedSettings);
         // Every outcome is dealt with in take, so that nothing is left for a waiter to find.
         var unused = asked.whenComplete((answer, failure) -> Platform.runLater(() -> {
-            if (askedSettings.equals(settings.get())) {
+            if (askedSettings.equals(asked(now))) {
                 take(now, answer, failure);
             }
         }));
@@ -120,9 +127,31 @@ final class StemsModel {
     private void forecastAgain() {
         StemForecast.Measured known = measured;
         if (known != null && session.session().equals(measuredFor)) {
-            forecast.set(StemForecast.of(session.session(), known, policy.get(), NamePattern.USUAL));
+            forecast.set(StemForecast.of(session.session(), known, policy.get(), names.get()));
+            together.set(Together.of(session.session(), asked(session.session())));
             passes.set(known.capturePasses());
         }
+    }
+
+    /** What is asked for of a session: how it is divided is its own. */
+    private StemSettings asked(Session of) {
+        return settings.get().withDivision(of.stems());
+    }
+
+    /** Takes other settings, of which the division is an edit. */
+    void choose(StemSettings value) {
+        if (value.division().by() != session.session().stems().by()) {
+            session.edit(StemEdits.by(value.division().by()));
+        }
+        settings.set(value);
+    }
+
+    ObjectProperty<NamePattern> namesProperty() {
+        return names;
+    }
+
+    ReadOnlyObjectProperty<@Nullable Together> togetherProperty() {
+        return together.getReadOnlyProperty();
     }
 
     ObjectProperty<LevelPolicy> policyProperty() {
@@ -166,7 +195,7 @@ final class StemsModel {
     /** Captures what loops on buses bring back of each stem by itself. */
     void captureStems() {
         Session asked = session.session();
-        List<StemShare> shares = settings.get().shares(asked);
+        List<StemShare> shares = asked(asked).shares(asked);
         session.transport().stop();
         work.start(
                 "Capturing stems",
@@ -189,7 +218,8 @@ final class StemsModel {
             return;
         }
         StemRequest request =
-                new StemRequest(folder.get(), format.get(), policy.get(), cues.get()).with(settings.get());
+                new StemRequest(folder.get(), format.get(), policy.get(), cues.get()).with(asked(session.session()))
+                        .with(names.get());
         StemForecast known = forecast.get();
         List<Path> foreign = known == null ? List.of() : RenderPlace.foreign(StemRender.targets(known, request));
         if (foreign.isEmpty()) {

@@ -2,14 +2,10 @@ package waterwheel.desktop.stems;
 
 import java.io.File;
 import java.util.List;
-import java.util.function.BiFunction;
-import java.util.function.Function;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
-import javafx.scene.control.CheckBox;
-import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ProgressBar;
 import javafx.scene.control.ScrollPane;
@@ -18,26 +14,21 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.stage.DirectoryChooser;
+import java.util.Optional;
+import waterwheel.core.session.StemDivision;
+import waterwheel.core.stems.Together;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.captures.CaptureRun;
 import waterwheel.core.metering.Figures;
-import waterwheel.core.stems.StemDivision;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.stems.StemProof;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemResult;
-import waterwheel.core.stems.StemSettings;
-import waterwheel.core.stems.StemTap;
-import waterwheel.core.stems.Treatment;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.controls.SmallButton;
-import waterwheel.desktop.controls.SmallChoice;
-import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
@@ -63,12 +54,28 @@ public final class StemsView extends VBox {
         this.session = session;
         model = new StemsModel(session, work);
         getStyleClass().addAll("view", "stems");
+        PutTogether together = new PutTogether(session);
         ScrollPane scroll = new ScrollPane(rows);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         VBox.setVgrow(scroll, Priority.ALWAYS);
         getChildren()
-                .addAll(title(), settings(), files(), destination(), header(), scroll, hardware(), action(), proof);
+                .addAll(
+                        title(),
+                        new StemSettingsBar(session, model),
+                        new DestinationBar(model),
+                        together,
+                        header(),
+                        scroll,
+                        hardware(),
+                        bent(),
+                        action(),
+                        proof);
+        session.keep(session.historyProperty().subscribe(history -> {
+            boolean byHand = session.session().stems().by() == StemDivision.By.NAMED;
+            together.setVisible(byHand);
+            together.setManaged(byHand);
+        }));
         model.forecastProperty().subscribe(this::show);
         model.resultProperty().subscribe(this::showProof);
         model.progressProperty().subscribe(p -> showProgress(p.doubleValue()));
@@ -83,135 +90,6 @@ public final class StemsView extends VBox {
         hint.getStyleClass().add("muted");
         HBox line = new HBox(12, title, hint);
         line.setAlignment(Pos.BASELINE_LEFT);
-        return line;
-    }
-
-    private HBox settings() {
-        HBox line = new HBox(
-                12,
-                named("A stem of", division()),
-                named("taken", tap()),
-                named("Buses treat it", treatment()),
-                named("Tail", tail()));
-        line.setAlignment(Pos.CENTER_LEFT);
-        line.getStyleClass().add("settings");
-        return line;
-    }
-
-    private HBox files() {
-        ChoiceBox<RenderFormat> format = new SmallChoice<>(
-                List.of(RenderFormat.values()),
-                RenderFormat::label,
-                "Format of the files",
-                "Format of the files; fixed-point formats get TPDF dither");
-        format.setValue(model.formatProperty().get());
-        format.valueProperty().subscribe(value -> model.formatProperty().set(value));
-
-        HBox line = new HBox(12, named("Format", format), new PolicyChoice(model.policyProperty()));
-        line.setAlignment(Pos.CENTER_LEFT);
-        line.getStyleClass().add("settings");
-
-        return line;
-    }
-
-    private static HBox named(String name, Node control) {
-        Label label = new Label(name);
-        label.setMinWidth(Region.USE_PREF_SIZE);
-        HBox pair = new HBox(6, label, control);
-        pair.setAlignment(Pos.CENTER_LEFT);
-        return pair;
-    }
-
-    private ChoiceBox<StemDivision> division() {
-        return settled(
-                new SmallChoice<>(
-                        List.of(StemDivision.values()),
-                        d -> d == StemDivision.TRACKS ? "each track" : "each bus",
-                        "What a stem is made of",
-                        "A stem of each track, or one of each bus that feeds the main bus with all that comes together"
-                                + " in it; either way each with its share of every return"),
-                StemSettings::division,
-                StemSettings::withDivision);
-    }
-
-    private ChoiceBox<Treatment> treatment() {
-        return settled(
-                new SmallChoice<>(
-                        List.of(Treatment.values()),
-                        t -> t == Treatment.AS_MIX ? "as the mix" : "by itself",
-                        "What compressors and the like on buses do with a stem",
-                        "As the mix: they turn each stem by the gain that the whole asks for, so that the stems add up"
-                                + " to the mix. By itself: they answer to each stem as if nothing else were there"),
-                StemSettings::treatment,
-                StemSettings::withTreatment);
-    }
-
-    private ChoiceBox<StemTap> tap() {
-        return settled(
-                new SmallChoice<>(
-                        List.of(StemTap.values()),
-                        t -> t == StemTap.AFTER_MAIN ? "after main" : "before main",
-                        "Where stems and mix are taken",
-                        "After main: behind the main bus's processing, fader and placement. Before main: where they"
-                                + " come together at its input, for somebody who does its processing anew"),
-                StemSettings::tap,
-                StemSettings::withTap);
-    }
-
-    /** A choice that shows one of the settings and changes it. */
-    private <T> ChoiceBox<T> settled(
-            ChoiceBox<T> choice, Function<StemSettings, T> value, BiFunction<StemSettings, T, StemSettings> change) {
-        choice.setValue(value.apply(model.settingsProperty().get()));
-        choice.valueProperty().subscribe(chosen -> model.settingsProperty()
-                .set(change.apply(model.settingsProperty().get(), chosen)));
-        return choice;
-    }
-
-    private ValueField tail() {
-        ValueField[] field = new ValueField[1];
-        field[0] = new ValueField("Tail after the song's end", "s", 1, 0.5, seconds -> {
-            double value = Math.clamp(seconds, 0, StemSettings.MOST_TAIL_SECONDS);
-            model.settingsProperty().set(model.settingsProperty().get().withTailSeconds(value));
-            field[0].setValue(value);
-        });
-        field[0].setMinWidth(64);
-        field[0].setPrefColumnCount(4);
-        field[0].setValue(model.settingsProperty().get().tailSeconds());
-        return field[0];
-    }
-
-    private HBox destination() {
-        Label folder = new Label();
-        folder.setMinWidth(0);
-        folder.getStyleClass().add("code");
-        model.folderProperty().subscribe(path -> {
-            folder.setText(path.toString());
-            folder.setTooltip(new Tooltip(path.toString()));
-        });
-        Button choose = new Button("Choose folder…");
-        choose.getStyleClass().add("small");
-        choose.setMinWidth(Region.USE_PREF_SIZE);
-        choose.setTooltip(new Tooltip("Choose where the files go"));
-        choose.setOnAction(event -> {
-            DirectoryChooser chooser = new DirectoryChooser();
-            chooser.setTitle("Folder for the stems");
-            File chosen = chooser.showDialog(getScene().getWindow());
-            if (chosen != null) {
-                model.folderProperty().set(chosen.toPath());
-            }
-        });
-        Label to = new Label("Into");
-        to.setMinWidth(Region.USE_PREF_SIZE);
-        CheckBox cues = new CheckBox("Clicks and cues in a folder apart");
-        cues.setSelected(true);
-        cues.selectedProperty().subscribe(on -> model.cuesProperty().set(on));
-        cues.setTooltip(new Tooltip("Cues are never part of the mix; they can be written beside it or left out"));
-
-        Region gap = new Region();
-        HBox.setHgrow(gap, Priority.ALWAYS);
-        cues.setMinWidth(Region.USE_PREF_SIZE);
-        HBox line = new HBox(12, to, folder, choose, gap, cues);
-        line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
 
@@ -252,6 +130,33 @@ public final class StemsView extends VBox {
                             ? ""
                             : "A loop on a bus brings back each stem by itself: "
                                     + CaptureRun.inWords(passes, session.session()) + ". Or take a stem of each bus.");
+        });
+        return line;
+    }
+
+    /** What cannot add up, and what would; nothing where all does. */
+    private HBox bent() {
+        Label words = new Label();
+        words.setMinWidth(0);
+        WholeText.onHover(words);
+        SmallButton instead = new SmallButton("", "Choose the settings under which the stems add up to the mix");
+        instead.setOnAction(event -> Optional.ofNullable(
+                        model.togetherProperty().get())
+                .flatMap(Together::instead)
+                .ifPresent(one -> model.choose(one.settings())));
+        HBox line = new HBox(12, words, instead);
+        line.setAlignment(Pos.CENTER_LEFT);
+        model.togetherProperty().subscribe(now -> {
+            boolean bent = now != null && !now.buses().isEmpty();
+            line.setVisible(bent);
+            line.setManaged(bent);
+            if (now != null) {
+                words.setText(String.join(" and ", now.buses())
+                        + (now.buses().size() == 1 ? " treats" : " treat")
+                        + " several stems as one, so that they will not add up exactly.");
+                instead.setText(now.instead().map(Together.Instead::label).orElse(""));
+                instead.setVisible(now.instead().isPresent());
+            }
         });
         return line;
     }

@@ -13,6 +13,11 @@ import java.util.concurrent.TimeoutException;
 import java.util.function.BooleanSupplier;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
+import javafx.event.Event;
+import javafx.event.EventType;
+import javafx.geometry.Bounds;
+import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Control;
@@ -187,6 +192,42 @@ abstract class DrivenApplication {
 
     Node lane(String channel) {
         return seen(".lane", channel + ",");
+    }
+
+    /** The events of a drag as a card gets them; the headless toolkit's own pointer does not hold on to what it pressed. */
+    void drag(Node from, Node to) {
+        Bounds start = from.localToScene(from.getBoundsInLocal());
+        Bounds end = to.localToScene(to.getBoundsInLocal());
+        robot.interact(() -> {
+            fire(from, MouseEvent.MOUSE_PRESSED, start.getCenterX(), start.getCenterY());
+            fire(from, MouseEvent.MOUSE_DRAGGED, end.getCenterX(), end.getCenterY());
+            fire(from, MouseEvent.MOUSE_RELEASED, end.getCenterX(), end.getCenterY());
+        });
+    }
+
+    static void fire(Node node, EventType<MouseEvent> type, double x, double y) {
+        boolean down = type != MouseEvent.MOUSE_RELEASED;
+        Event.fireEvent(
+                node,
+                new MouseEvent(
+                        type,
+                        x,
+                        y,
+                        x,
+                        y,
+                        MouseButton.PRIMARY,
+                        1,
+                        false,
+                        false,
+                        false,
+                        false,
+                        down,
+                        false,
+                        false,
+                        false,
+                        false,
+                        false,
+                        null));
     }
 
     Button button(String text) {

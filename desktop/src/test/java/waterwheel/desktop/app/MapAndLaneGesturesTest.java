@@ -4,8 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import javafx.css.PseudoClass;
-import javafx.event.Event;
-import javafx.event.EventType;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.ContextMenu;
@@ -13,7 +11,6 @@ import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
-import javafx.scene.input.MouseEvent;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -54,42 +51,6 @@ class MapAndLaneGesturesTest extends DrivenApplication {
 
     private Channel channel(ChannelId id) {
         return model().session().channel(id);
-    }
-
-    /** The events of a drag as a card gets them; the headless toolkit's own pointer does not hold on to what it pressed. */
-    private void drag(Node from, Node to) {
-        Bounds start = from.localToScene(from.getBoundsInLocal());
-        Bounds end = to.localToScene(to.getBoundsInLocal());
-        robot.interact(() -> {
-            fire(from, MouseEvent.MOUSE_PRESSED, start.getCenterX(), start.getCenterY());
-            fire(from, MouseEvent.MOUSE_DRAGGED, end.getCenterX(), end.getCenterY());
-            fire(from, MouseEvent.MOUSE_RELEASED, end.getCenterX(), end.getCenterY());
-        });
-    }
-
-    private static void fire(Node node, EventType<MouseEvent> type, double x, double y) {
-        boolean down = type != MouseEvent.MOUSE_RELEASED;
-        Event.fireEvent(
-                node,
-                new MouseEvent(
-                        type,
-                        x,
-                        y,
-                        x,
-                        y,
-                        MouseButton.PRIMARY,
-                        1,
-                        false,
-                        false,
-                        false,
-                        false,
-                        down,
-                        false,
-                        false,
-                        false,
-                        false,
-                        false,
-                        null));
     }
 
     private void flow() {

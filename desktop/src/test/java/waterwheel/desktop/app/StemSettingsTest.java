@@ -3,6 +3,19 @@ package waterwheel.desktop.app;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import waterwheel.core.stems.NamePattern;
+import waterwheel.core.session.StemDivision;
+import waterwheel.core.session.Section;
+import waterwheel.core.session.Channel;
+import waterwheel.core.processing.Saturator;
+import javafx.scene.input.KeyCode;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ListView;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.Label;
+import javafx.scene.control.CheckBox;
+import javafx.scene.Node;
+import java.util.Optional;
 import javafx.event.ActionEvent;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Labeled;
@@ -11,6 +24,7 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import waterwheel.core.edit.Edits;
+import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.stems.StemTap;
 import waterwheel.core.stems.Treatment;
 import waterwheel.desktop.frame.Step;
@@ -82,5 +96,123 @@ class StemSettingsTest extends DrivenApplication {
                         .filter(text -> text.matches("[+\u2212][0-9.]+ dB"))
                         .distinct())
                 .hasSizeGreaterThan(10);
+    }
+
+    @SuppressWarnings("unchecked")
+    private ListView<Channel> list(String words) {
+        return shown(ListView.class, list -> String.valueOf(list.getAccessibleText()).startsWith(words));
+    }
+
+    private void select(ListView<Channel> list, String... names) {
+        robot.interact(() -> {
+            list.getSelectionModel().clearSelection();
+            for (Channel channel : list.getItems()) {
+                if (List.of(names).contains(channel.name())) {
+                    list.getSelectionModel().select(channel);
+                }
+            }
+            list.requestFocus();
+        });
+        assertThat(list.getSelectionModel().getSelectedItems()).hasSize(names.length);
+    }
+
+    private List<String> members(int place) {
+        return model().session().stems().named().get(place).members().stream()
+                .map(id -> model().session().channel(id).name())
+                .toList();
+    }
+
+    @Test
+    void stems_are_put_together_by_hand_with_keys_and_mouse_and_every_step_is_undone() throws Exception {
+        robot.interact(() -> desk().window().show(Step.STEMS));
+        StemsView stems = shown(StemsView.class, view -> true);
+        set("What a stem is made of", StemDivision.By.NAMED);
+        assertThat(model().session().stems().by()).isEqualTo(StemDivision.By.NAMED);
+        select(list("Channels that are stems by themselves"), "Fiddle 1", "Fiddle 2");
+        robot.push(KeyCode.ENTER);
+        assertThat(members(0)).containsExactly("Fiddle 1", "Fiddle 2");
+        TextField name = shown(TextField.class, field -> "Name of the stem".equals(field.getAccessibleText()));
+        robot.interact(() -> {
+            name.setText("Fiddles");
+            name.getOnAction().handle(new ActionEvent());
+        });
+        assertThat(model().session().stems().named().getFirst().name()).isEqualTo("Fiddles");
+        drag("Low whistle", list("Channels in the stem Fiddles"));
+        assertThat(members(0)).containsExactly("Fiddle 1", "Fiddle 2", "Low whistle");
+        drag("Harmonium", shown(Label.class, label -> label.getText().startsWith("Drop channels here")));
+        assertThat(members(1)).containsExactly("Harmonium");
+        select(list("Channels in the stem Fiddles"), "Fiddle 2");
+        robot.push(KeyCode.DELETE);
+        assertThat(members(0)).containsExactly("Fiddle 1", "Low whistle");
+        until(() -> stems.ready() && files(stems).contains("01 Fiddles"));
+        assertThat(files(stems)).contains("02 Stem").doesNotContain("Harmonium", "Low whistle");
+        assertControlsAreNamed();
+        for (int i = 0; i < 6; i++) {
+            robot.interact(() -> model().undo());
+        }
+        assertThat(model().session().stems()).isEqualTo(StemDivision.TRACKS);
+    }
+
+    private void drag(String channel, Node to) throws Exception {
+        select(list("Channels that are stems by themselves"), channel);
+        robot.interact(() -> {
+            ListView<Channel> alone = list("Channels that are stems by themselves");
+            alone.scrollTo(alone.getSelectionModel().getSelectedIndex());
+        });
+        Thread.sleep(100);
+        Node cell = robot.from(desk().window())
+                .lookup((Node node) -> node instanceof ListCell<?> one
+                        && visible(node)
+                        && channel.equals(one.getText()))
+                .query();
+        super.drag(cell, to);
+    }
+
+    /** What the list of files calls them. */
+    private static List<String> files(StemsView stems) {
+        return stems.lookupAll(".stem-row").stream()
+                .map(row -> ((Labeled) row.lookup(".label")).getText())
+                .toList();
+    }
+
+    @Test
+    void returns_a_section_names_and_one_side_change_what_is_foretold() throws Exception {
+        robot.interact(() -> desk().window().show(Step.STEMS));
+        StemsView stems = shown(StemsView.class, view -> true);
+        until(stems::ready);
+        List<String> whole = figures(stems);
+        CheckBox apart = shown(CheckBox.class, box -> box.getText().equals("Returns apart"));
+        robot.interact(apart::fire);
+        until(() -> stems.ready() && files(stems).stream().anyMatch(name -> name.endsWith(" Hall")));
+        Section chorus = model().session().sections().stream()
+                .filter(section -> section.name().equals("Chorus"))
+                .findFirst()
+                .orElseThrow();
+        set("What of the song is rendered", Optional.of(chorus));
+        until(() -> stems.ready() && !figures(stems).equals(whole));
+        TextField pattern =
+                shown(TextField.class, field -> "Pattern of the files' names".equals(field.getAccessibleText()));
+        robot.interact(() -> pattern.setText("{song} - {part}"));
+        until(() -> files(stems).contains(model().session().title() + " - Lead voice"));
+        robot.interact(() -> pattern.setText("{song} - {artist}"));
+        assertThat(texts()).anyMatch(text -> text.startsWith("'{artist}' stands for nothing"));
+        assertThat(files(stems)).contains(model().session().title() + " - Lead voice");
+        robot.interact(() -> pattern.setText(NamePattern.USUAL.text()));
+        set("What of the song is rendered", Optional.empty());
+    }
+
+    @Test
+    void what_bends_the_mix_is_told_before_the_render_with_what_would_help() throws Exception {
+        robot.interact(() -> {
+            desk().window().show(Step.STEMS);
+            model().edit(FlowEdits.addInsert(model().session().main(), Saturator.KIND));
+        });
+        awaitLevels();
+        StemsView stems = shown(StemsView.class, view -> true);
+        until(stems::ready);
+        assertThat(texts()).anyMatch(text -> text.startsWith("Main treats several stems as one"));
+        robot.interact(() -> button("Take them before main").fire());
+        until(stems::ready);
+        assertThat(texts()).noneMatch(text -> text.startsWith("Main treats several stems as one") && !text.isEmpty());
     }
 }

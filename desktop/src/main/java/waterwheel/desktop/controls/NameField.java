@@ -1,17 +1,23 @@
-package waterwheel.desktop.blend;
+package waterwheel.desktop.controls;
 
 import java.util.function.Consumer;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 
 /** A name that is typed: Enter and leaving the field take it; a blank one is not taken. */
-final class NameField extends TextField {
+public final class NameField extends TextField {
     private final Consumer<String> taken;
 
-    NameField(String what, Consumer<String> taken) {
+    /**
+     * Makes a field.
+     *
+     * @param what is named, for the tooltip and screen readers
+     * @param width in pixels
+     */
+    public NameField(String what, double width, Consumer<String> taken) {
         this.taken = taken;
-        setMinWidth(BlendView.NAME_WIDTH);
-        setMaxWidth(BlendView.NAME_WIDTH);
+        setMinWidth(width);
+        setMaxWidth(width);
         getStyleClass().add("name-field");
         setAccessibleText(what);
         setTooltip(new Tooltip(what));
