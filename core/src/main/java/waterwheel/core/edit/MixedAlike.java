@@ -71,6 +71,14 @@ public record MixedAlike(Session before, Session after, int matched, List<String
         return new Edit("Mixed alike", session -> session.equals(before) ? after : session);
     }
 
+    /** The channels that would be new, or mixed otherwise. */
+    public Set<ChannelId> changed() {
+        return after.channels().stream()
+                .filter(channel -> !before.find(channel.id()).equals(Optional.of(channel)))
+                .map(Channel::id)
+                .collect(Collectors.toSet());
+    }
+
     /** What would change, a sentence each. */
     public List<String> sentences() {
         return FlowDifference.of(before, after);

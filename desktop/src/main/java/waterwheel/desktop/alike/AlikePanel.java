@@ -24,7 +24,8 @@ import waterwheel.desktop.model.SessionModel;
 
 /** What another session's flow would change here, a line each; taken as one step or not at all. */
 public final class AlikePanel extends BottomPanel {
-    private static final double HEIGHT = 230;
+    private static final double HEIGHT = 132;
+    private static final double ROW = 20;
 
     private final SessionModel model;
     private final Label told = new Label();
@@ -34,7 +35,8 @@ public final class AlikePanel extends BottomPanel {
     private @Nullable Path folder;
     private @Nullable Session other;
 
-    public AlikePanel(SessionModel model) {
+    /** @param toMap shows the map of the session */
+    public AlikePanel(SessionModel model, Runnable toMap) {
         this.model = model;
         Label title = new Label("Mixed alike");
         title.getStyleClass().add("panel-title");
@@ -48,14 +50,18 @@ public final class AlikePanel extends BottomPanel {
         choose.setOnAction(event -> choose());
         take.getStyleClass().add("accent");
         take.setOnAction(event -> take());
+        SmallButton map = new SmallButton("On the map", "Show the map as it would be, with what changes marked");
+        map.setOnAction(event -> toMap.run());
         SmallButton close = new SmallButton("Close", "Put this away; nothing changes");
         close.setOnAction(event -> toggle());
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox first = new HBox(8, title, told, gap, rides, choose, take, close);
+        HBox first = new HBox(8, title, told, gap, rides, choose, map, take, close);
         first.setAlignment(Pos.CENTER_LEFT);
         changes.setPrefHeight(HEIGHT);
         changes.setMinHeight(HEIGHT);
+        changes.setFixedCellSize(ROW);
+        changes.getStyleClass().add("channel-list");
         changes.setAccessibleText("What would change");
         changes.setTooltip(new Tooltip("What the other session's flow would change here"));
         changes.setPlaceholder(new Label("Choose the session whose buses, returns, VCAs, link groups, inserts, sends,"
@@ -86,7 +92,8 @@ public final class AlikePanel extends BottomPanel {
 
     @Override
     protected Subscription opened() {
-        return model.historyProperty().subscribe(history -> show());
+        Subscription shown = model.historyProperty().subscribe(history -> show());
+        return shown.and(() -> model.previewProperty().set(null));
     }
 
     private @Nullable MixedAlike laid() throws WaterwheelException {
@@ -100,6 +107,7 @@ public final class AlikePanel extends BottomPanel {
     private void show() {
         take.setDisable(true);
         changes.getItems().clear();
+        model.previewProperty().set(null);
         try {
             MixedAlike laid = laid();
             if (laid == null) {
@@ -107,6 +115,7 @@ public final class AlikePanel extends BottomPanel {
                 return;
             }
             changes.getItems().setAll(laid.sentences());
+            model.previewProperty().set(laid.sentences().isEmpty() ? null : laid);
             take.setDisable(laid.sentences().isEmpty());
             told.setText((laid.sentences().isEmpty() ? "This session is mixed alike already. " : "")
                     + laid.matched() + " tracks matched"

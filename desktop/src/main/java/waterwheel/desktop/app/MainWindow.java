@@ -157,7 +157,7 @@ final class MainWindow extends BorderPane {
         load = new LoadPanel(model, work);
         prints = printPanel;
         notes = new NotesPanel(model);
-        alike = new AlikePanel(model);
+        alike = new AlikePanel(model, () -> show(Step.FLOW));
         panels = List.of(notes, controllers, load, printPanel, alike);
         meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
@@ -373,7 +373,7 @@ final class MainWindow extends BorderPane {
     void acceptProposals() {
         OrderModel order = orders.model();
         if (order != null && orderIsSeen()) {
-            order.accept(List.of());
+            order.accept();
             return;
         }
         if (views.get(Step.STAGING) instanceof StagingView staging) {

@@ -41,6 +41,7 @@ final class FlowCard extends HBox {
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
     private static final PseudoClass CLIPS = PseudoClass.getPseudoClass("clips");
     private static final PseudoClass TARGET = PseudoClass.getPseudoClass("target");
+    private static final PseudoClass CHANGED = PseudoClass.getPseudoClass("changed");
     private static final double LEAST_DRAG = 6;
 
     private final SessionModel model;
@@ -117,12 +118,18 @@ final class FlowCard extends HBox {
         pseudoClassStateChanged(DIMMED, !traced);
     }
 
+    /** @param changed whether the channel would be otherwise */
+    void showPreview(boolean preview, boolean changed) {
+        setFocusTraversable(!preview);
+        pseudoClassStateChanged(CHANGED, changed);
+    }
+
     void showSelected(boolean selected) {
         pseudoClassStateChanged(SELECTED, selected && !folded());
     }
 
     void show(@Nullable ChannelLevels levels) {
-        Channel channel = model.session().find(id).orElse(null);
+        Channel channel = view.session().find(id).orElse(null);
         if (channel == null) {
             return;
         }
@@ -131,7 +138,7 @@ final class FlowCard extends HBox {
             showTracks(channel);
             return;
         }
-        String state = Faders.of(model.session()).muted(channel)
+        String state = Faders.of(view.session()).muted(channel)
                 ? " (muted)"
                 : channel.strip().soloed() ? " (solo)" : "";
         boolean clips = clips(channel);
@@ -173,7 +180,7 @@ final class FlowCard extends HBox {
                 .findFirst()
                 .orElse("…"));
         tip.setText(tracks.stream()
-                        .flatMap(track -> model.session().find(track).stream())
+                        .flatMap(track -> view.session().find(track).stream())
                         .map(Channel::name)
                         .collect(Collectors.joining(", "))
                 + ". Double click or Enter shows them");

@@ -12,6 +12,7 @@ import javafx.scene.shape.Path;
 /** A connection on the map, as wide as the level that runs through it. */
 final class FlowLink extends Path {
     private static final PseudoClass DIMMED = PseudoClass.getPseudoClass("dimmed");
+    private static final PseudoClass FRESH = PseudoClass.getPseudoClass("fresh");
     private static final double SILENT_DB = -60;
     private static final double WIDEST = 6;
     private static final double UNKNOWN = 0.3;
@@ -36,6 +37,11 @@ final class FlowLink extends Path {
                             case KEY -> "flow-key";
                             case TAP -> "flow-tap";
                         });
+    }
+
+    /** Marks a connection that would be new. */
+    void showFresh(boolean fresh) {
+        pseudoClassStateChanged(FRESH, fresh);
     }
 
     FlowMap.Link link() {

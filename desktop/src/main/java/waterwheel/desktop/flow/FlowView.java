@@ -23,6 +23,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.edit.MixedAlike;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.FlowEdits;
@@ -68,6 +69,8 @@ public final class FlowView extends VBox {
             new SmallButton("Fold tracks", "Show the tracks of the selected bus, or of all, as one card");
     private final BusProposalPanel proposals;
     private final Label told = new Label();
+    private final Label previewed =
+            new Label("As it would be mixed alike: framed channels and bright links would be otherwise.");
     private final HBox shares = new HBox(6);
     private final Set<ChannelId> folded = new HashSet<>();
     private final Map<String, FlowCard> cards = new HashMap<>();
@@ -96,7 +99,9 @@ public final class FlowView extends VBox {
                         + " keys, dash-dotted taps.");
         legend.getStyleClass().add("facts");
         legend.setMinWidth(0);
-        getChildren().addAll(title(), scroll, shares, proposals, legend);
+        previewed.getStyleClass().add("previewed");
+        previewed.setMinWidth(0);
+        getChildren().addAll(title(), previewed, scroll, shares, proposals, legend);
         if (model.session().tracks().size() > MOST_UNFOLDED) {
             model.session().buses().forEach(one -> folded.add(one.id()));
         }
@@ -105,6 +110,7 @@ public final class FlowView extends VBox {
         scroll.widthProperty().subscribe(value -> place());
         scroll.heightProperty().subscribe(value -> place());
         model.keep(model.historyProperty().subscribe(history -> update()));
+        model.keep(model.previewProperty().subscribe(preview -> update()));
         model.keep(model.levelsProperty().subscribe(levels -> showLevels()));
         model.keep(model.selectionProperty().subscribe(selection -> showSelection()));
         model.keep(model.selectedProperty().subscribe(id -> showSelection()));
@@ -238,15 +244,36 @@ public final class FlowView extends VBox {
         if (!isVisible()) {
             return;
         }
-        folded.removeIf(id -> model.session().find(id).isEmpty());
-        FlowMap laid = FlowMap.of(model.session(), folded, find.getText());
+        folded.removeIf(id -> session().find(id).isEmpty());
+        FlowMap laid = FlowMap.of(session(), folded, find.getText());
         if (!laid.equals(shown)) {
             shown = laid;
             build(laid);
         }
+        showPreview();
         showLatency();
         showLevels();
         showSelection();
+    }
+
+    /** What is drawn: the session, or what it would become. */
+    Session session() {
+        MixedAlike preview = model.previewProperty().get();
+        return preview == null ? model.session() : preview.after();
+    }
+
+    /** Marks what would be otherwise; what is only looked at cannot be moved. */
+    private void showPreview() {
+        MixedAlike preview = model.previewProperty().get();
+        Set<ChannelId> changed = preview == null ? Set.of() : preview.changed();
+        Set<FlowMap.Link> before = preview == null
+                ? Set.of()
+                : Set.copyOf(FlowMap.of(preview.before(), folded, find.getText()).links());
+        map.setMouseTransparent(preview != null);
+        previewed.setVisible(preview != null);
+        previewed.setManaged(preview != null);
+        cards.values().forEach(card -> card.showPreview(preview != null, changed.contains(card.channel())));
+        lines.forEach(line -> line.showFresh(preview != null && !before.contains(line.link())));
     }
 
     private void build(FlowMap laid) {
@@ -339,7 +366,9 @@ public final class FlowView extends VBox {
     /** What reaches the selected bus and what it reaches; nothing while main or several are selected. */
     private Set<ChannelId> traced() {
         Channel selected = model.selectedChannel();
-        if (model.selection().size() > 1 || selected.id().equals(model.session().mainId())) {
+        if (model.previewProperty().get() != null
+                || model.selection().size() > 1
+                || selected.id().equals(model.session().mainId())) {
             return Set.of();
         }
         Set<ChannelId> all = new HashSet<>(Trace.up(model.session(), selected.id()));

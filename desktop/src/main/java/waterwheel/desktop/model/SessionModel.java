@@ -20,6 +20,9 @@ import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import waterwheel.core.edit.MixedAlike;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.edit.History;
@@ -58,6 +61,7 @@ import waterwheel.core.store.SessionLock;
  * transport. Every change goes through {@link #edit}.
  */
 public final class SessionModel implements AutoCloseable {
+    private final ObjectProperty<@Nullable MixedAlike> preview = new SimpleObjectProperty<>();
     private final ReadOnlyObjectWrapper<History<Session>> history;
     private final ReadOnlyObjectWrapper<SessionLevels> levels;
     private final ReadOnlyObjectWrapper<List<Finding>> findings = new ReadOnlyObjectWrapper<>(List.of());
@@ -163,6 +167,11 @@ public final class SessionModel implements AutoCloseable {
         int place = session().sections().indexOf(chosen);
         boolean changed = next.sections().size() == session().sections().size();
         return changed ? next.sections().get(place) : null;
+    }
+
+    /** What is looked at before it is taken; null for the session as it is. */
+    public ObjectProperty<@Nullable MixedAlike> previewProperty() {
+        return preview;
     }
 
     public ReadOnlyObjectProperty<History<Session>> historyProperty() {

@@ -38,7 +38,8 @@ import waterwheel.desktop.frame.WorkLine;
 final class DeliverBar extends HBox {
     private static final String ALL = "all parts";
     private static final double FORMAT_WIDTH = 118;
-    private static final double LAYOUT_WIDTH = 112;
+    private static final double LAYOUT_WIDTH = 156;
+    private static final double LINE_UP_WIDTH = 84;
 
     private final OrderModel model;
     private final WorkLine work;
@@ -72,8 +73,11 @@ final class DeliverBar extends HBox {
         layout.setValue(0);
         format.setValue(RenderFormat.WAV_24);
         format.setMinWidth(FORMAT_WIDTH);
+        // The folder gives way, whose name is longest.
+        layout.setMinWidth(LAYOUT_WIDTH);
         layout.setPrefWidth(LAYOUT_WIDTH);
-        lineUp.setPrefWidth(LAYOUT_WIDTH);
+        lineUp.setMinWidth(LINE_UP_WIDTH);
+        lineUp.setPrefWidth(LINE_UP_WIDTH);
         lineUp.getStyleClass().add("small");
         lineUp.setConverter(new Words<>(name -> name.isEmpty() ? ALL : name));
         lineUp.setAccessibleText("Line-up: which parts are delivered");

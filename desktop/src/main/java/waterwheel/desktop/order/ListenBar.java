@@ -1,6 +1,11 @@
 package waterwheel.desktop.order;
 
 import java.util.List;
+import waterwheel.core.order.Song;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.MenuButton;
+import java.util.Optional;
+import java.util.ArrayList;
 import java.util.Map;
 import java.util.SplittableRandom;
 import javafx.geometry.Pos;
@@ -34,8 +39,7 @@ final class ListenBar extends VBox {
             one -> one == HeardSong.Levels.DELIVERED ? "as delivered" : "as it was",
             "Levels that are heard",
             "Hear the song as it will be delivered, or as it was before any correction");
-    private final SmallButton blind = new SmallButton(
-            "Compare blindly", "Hear both without being told which is which: choose one, then have it told");
+    private final MenuButton blind = new MenuButton("Compare blindly");
     private final SmallButton first = new SmallButton("One", "Hear the one");
     private final SmallButton second = new SmallButton("The other", "Hear the other");
     private final SmallButton tell = new SmallButton("Tell", "Tell which one is heard, and end the comparison");
@@ -44,13 +48,16 @@ final class ListenBar extends VBox {
     private final SmallButton reset = new SmallButton("All to 0 dB", "Put every fader here back");
     private final HBox faders = new HBox(14);
     private final SplittableRandom dice = new SplittableRandom();
-    /** Which levels the first of two is, while comparing blindly. */
-    private HeardSong.@Nullable Levels hidden;
+    private final OrderModel model;
+    private @Nullable BlindComparison compared;
+    /** Whether what is compared are songs, whose names and lengths would tell. */
+    private boolean songsCompared;
 
     private boolean showing;
 
     ListenBar(OrderModel model) {
         super(6);
+        this.model = model;
         listening = model.listening();
         getStyleClass().add("listen-bar");
         play.getStyleClass().add("play");
@@ -82,7 +89,12 @@ final class ListenBar extends VBox {
                 listening.hear(levels.getValue());
             }
         });
-        blind.setOnAction(event -> compare());
+        blind.getStyleClass().add("small");
+        blind.setMinWidth(USE_PREF_SIZE);
+        blind.setTooltip(
+                new Tooltip("Hear two without being told which is which: choose between them, then have it told"));
+        blind.setOnShowing(event -> blind.getItems().setAll(comparisons()));
+        blind.getItems().setAll(levelsItem());
         first.setOnAction(event -> hear(true));
         second.setOnAction(event -> hear(false));
         tell.setOnAction(event -> told());
@@ -110,17 +122,62 @@ final class ListenBar extends VBox {
         showCompared();
     }
 
-    private void compare() {
-        hidden = dice.nextBoolean() ? HeardSong.Levels.DELIVERED : HeardSong.Levels.BEFORE;
+    private List<MenuItem> comparisons() {
+        List<MenuItem> items = new ArrayList<>();
+        items.add(levelsItem());
+        HeardSong heard = listening.heardProperty().get();
+        List<Song> songs = model.order().songs();
+        int at = heard == null
+                ? -1
+                : songs.stream().map(Song::id).toList().indexOf(heard.song().id());
+        if (at > 0) {
+            items.add(songItem("This song with the one before", songs.get(at - 1)));
+        }
+        if (at >= 0 && at + 1 < songs.size()) {
+            items.add(songItem("This song with the next one", songs.get(at + 1)));
+        }
+        Optional<Song> selected = model.selectedSong();
+        if (at >= 0 && selected.isPresent() && !selected.get().equals(songs.get(at))) {
+            items.add(songItem("This song with the selected one", selected.get()));
+        }
+        return items;
+    }
+
+    private MenuItem levelsItem() {
+        MenuItem item = new MenuItem("As delivered with as it was");
+        item.setOnAction(event -> compare(
+                new BlindComparison.Thing(
+                        "as delivered", () -> listening.hear(HeardSong.Levels.DELIVERED)),
+                new BlindComparison.Thing("as it was", () -> listening.hear(HeardSong.Levels.BEFORE)),
+                false));
+        return item;
+    }
+
+    private MenuItem songItem(String label, Song other) {
+        MenuItem item = new MenuItem(label);
+        item.setOnAction(event -> Optional.ofNullable(
+                        listening.heardProperty().get())
+                .map(HeardSong::song)
+                .ifPresent(song -> compare(thing(song), thing(other), true)));
+        return item;
+    }
+
+    /** A song at the section that is shown. */
+    private BlindComparison.Thing thing(Song one) {
+        return new BlindComparison.Thing(one.title(), () -> listening.play(one.id()));
+    }
+
+    private void compare(BlindComparison.Thing one, BlindComparison.Thing other, boolean songs) {
+        compared = new BlindComparison(one, other, dice);
+        songsCompared = songs;
+        listening.stay(songs);
         hear(true);
     }
 
     private void hear(boolean one) {
-        HeardSong.Levels which = hidden;
-        if (which != null) {
-            HeardSong.Levels other =
-                    which == HeardSong.Levels.DELIVERED ? HeardSong.Levels.BEFORE : HeardSong.Levels.DELIVERED;
-            listening.hear(one ? which : other);
+        BlindComparison now = compared;
+        if (now != null) {
+            now.hear(one);
             first.setText(one ? "One (heard)" : "One");
             second.setText(one ? "The other" : "The other (heard)");
         }
@@ -128,13 +185,20 @@ final class ListenBar extends VBox {
     }
 
     private void told() {
-        hidden = null;
+        BlindComparison now = compared;
+        compared = null;
+        songsCompared = false;
+        listening.stay(false);
         showCompared();
+        show(listening.heardProperty().get());
+        if (now != null) {
+            model.tell(now.told());
+        }
     }
 
     /** While comparing, the choice that would tell is away. */
     private void showCompared() {
-        boolean comparing = hidden != null;
+        boolean comparing = compared != null;
         for (Region region : List.of(first, second, tell)) {
             region.setVisible(comparing);
             region.setManaged(comparing);
@@ -143,13 +207,20 @@ final class ListenBar extends VBox {
             region.setVisible(!comparing);
             region.setManaged(!comparing);
         }
+        for (Region region : List.of(along, place, faders, keep, reset)) {
+            region.setVisible(!songsCompared);
+        }
+        if (songsCompared) {
+            song.setText("One of two songs");
+        }
     }
 
     private void show(@Nullable HeardSong heard) {
         boolean any = heard != null;
         along.setDisable(!any);
         blind.setDisable(!any);
-        song.setText(heard == null ? "Nothing plays yet" : heard.song().title());
+        song.setText(
+                songsCompared ? "One of two songs" : heard == null ? "Nothing plays yet" : heard.song().title());
         faders.getChildren().clear();
         if (heard == null) {
             Label hint =

@@ -67,6 +67,9 @@ public final class OrderListening implements AutoCloseable {
     /** Whether it was playing until now, so that a song that stands at its end does not begin the next one. */
     private boolean playedOut;
 
+    /** Whether the song's end is no reason to go on. */
+    private boolean staying;
+
     private volatile boolean closed;
     private final AnimationTimer timer = new AnimationTimer() {
         @Override
@@ -174,6 +177,11 @@ public final class OrderListening implements AutoCloseable {
         }
     }
 
+    /** Stays with the song at its end, or goes on with the next one. */
+    void stay(boolean value) {
+        staying = value;
+    }
+
     void jump(double place) {
         if (player != null && present != null) {
             player.seek(Math.round(place * present.song().session().sampleRateHz()));
@@ -256,6 +264,15 @@ public final class OrderListening implements AutoCloseable {
         RunningOrder order = model.order();
         Optional<Song> song = order.find(id);
         if (song.isEmpty() || id.equals(opening)) {
+            return;
+        }
+        // Between two songs one goes to and fro at once; else what lies on the disk now is opened.
+        Optional<Opened> known = staying
+                ? opened.stream().filter(one -> one.is(song.get(), order)).findFirst()
+                : Optional.empty();
+        if (known.isPresent()) {
+            opening = null;
+            done.with(known.get());
             return;
         }
         opening = id;
@@ -365,7 +382,7 @@ public final class OrderListening implements AutoCloseable {
         List<Song> songs = model.order().songs();
         int at =
                 songs.stream().map(Song::id).toList().indexOf(song.song().song().id());
-        boolean last = at < 0 || at + 1 >= songs.size();
+        boolean last = staying || at < 0 || at + 1 >= songs.size();
         if (last) {
             return;
         }

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import javafx.application.Platform;
 import javafx.beans.property.ReadOnlyBooleanProperty;
@@ -85,6 +86,10 @@ public final class OrderModel implements AutoCloseable {
                 }
             });
         }
+    }
+
+    void tell(String message) {
+        messages.tell(message);
     }
 
     public OrderPlace place() {
@@ -212,11 +217,25 @@ public final class OrderModel implements AutoCloseable {
         proposals.set(Equal.of(levels(), List.of()));
     }
 
-    /** Takes what is proposed for some songs; for all where none is named. */
-    public void accept(List<SongId> songs) {
-        List<Equal> taken = proposals.get().stream()
-                .filter(one -> songs.isEmpty() || songs.contains(one.song()))
-                .toList();
+    /** Takes all that is proposed. */
+    public void accept() {
+        accept(one -> true);
+    }
+
+    /** Takes what is proposed for the selected part; for all of the song where its sum is selected. */
+    public void acceptSelected() {
+        Selection selected = selection.get();
+        if (selected != null) {
+            accept(one -> one.song().equals(selected.song())
+                    && (selected.part().isEmpty() || selected.part().equals(one.part())));
+        }
+    }
+
+    private void accept(Predicate<Equal> wanted) {
+        List<Equal> taken = proposals.get().stream().filter(wanted).toList();
+        if (taken.isEmpty()) {
+            return;
+        }
         List<Equal> left = new ArrayList<>(proposals.get());
         left.removeAll(taken);
         edit("Equal levels", order -> Equal.applied(order, taken));

@@ -149,6 +149,9 @@ public final class OrderView extends VBox {
             // The list would keep it for itself.
             model.listening().playOrStop();
             event.consume();
+        } else if (plain && event.getCode() == KeyCode.A) {
+            model.acceptSelected();
+            event.consume();
         } else if (plain && event.getCode() == KeyCode.DELETE) {
             model.remove(selected.song());
             event.consume();

@@ -33,7 +33,8 @@ final class TargetBar extends HBox {
     private final ValueField guard;
     private final ChoiceBox<String> section = new ChoiceBox<>();
     private final SmallButton accept = new SmallButton("Take all", "Take every proposed gain (Ctrl+Enter)");
-    private final SmallButton acceptOne = new SmallButton("Take this song's", "Take what is proposed for this song");
+    private final SmallButton acceptOne = new SmallButton("Take selected",
+            "Take what is proposed for the selected part, or for the whole song where its sum is selected (A)");
     private final SmallButton drop = new SmallButton("Drop", "Put the proposals away");
     /** While controls show what is, they change nothing. */
     private boolean showing;
@@ -74,8 +75,8 @@ final class TargetBar extends HBox {
                 "Propose the gain that brings every song to the target, as far as the guard on true peaks allows"
                         + " (Ctrl+T)");
         propose.setOnAction(event -> model.propose());
-        accept.setOnAction(event -> model.accept(List.of()));
-        acceptOne.setOnAction(event -> model.selectedSong().ifPresent(song -> model.accept(List.of(song.id()))));
+        accept.setOnAction(event -> model.accept());
+        acceptOne.setOnAction(event -> model.acceptSelected());
         drop.setOnAction(event -> model.drop());
         Region gap = new Region();
         gap.setMinWidth(8);

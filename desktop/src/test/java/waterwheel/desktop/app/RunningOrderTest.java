@@ -6,6 +6,9 @@ import static org.assertj.core.api.Assertions.within;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import javafx.css.PseudoClass;
+import java.util.Set;
+import java.util.HashSet;
 import java.util.Objects;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -105,8 +108,13 @@ class RunningOrderTest extends DrivenApplication {
     void making_equal_is_proposed_taken_and_undone() throws Exception {
         click("Make equal");
         assertThat(gain("s2", "Bass")).as("a proposal changes nothing").isZero();
-        click("Take this song's");
+        robot.interact(() -> order().select(new SongId("s1"), "Bass"));
+        press(KeyCode.A);
         assertThat(gain("s1", "Bass")).isNotZero();
+        assertThat(gain("s1", "Drums")).as("of one part alone").isZero();
+        robot.interact(() -> order().select(new SongId("s1"), ""));
+        click("Take selected");
+        assertThat(gain("s1", "Drums")).isNotZero();
         assertThat(gain("s2", "Bass")).isZero();
         click("Take all 15");
         assertThat(gain("s2", "Bass")).isCloseTo(-10.6, within(0.1));
@@ -114,6 +122,7 @@ class RunningOrderTest extends DrivenApplication {
         assertThat(order().levels().worstLu(order().levels().rows().get(1), "")).isLessThan(0.02);
         press(KeyCode.CONTROL, KeyCode.Z);
         assertThat(gain("s2", "Bass")).isZero();
+        press(KeyCode.CONTROL, KeyCode.Z);
         press(KeyCode.CONTROL, KeyCode.Z);
         assertThat(gain("s1", "Bass")).isZero();
         assertThat(model().historyProperty().get().undoName())
@@ -248,10 +257,11 @@ class RunningOrderTest extends DrivenApplication {
                 && order().listening().playingProperty().get()
                 && order().listening().secondsProperty().get() > 0.1);
         assertThat(order().selectionProperty().get().song()).isEqualTo(new SongId("s2"));
-        click("Compare blindly");
+        choose("Compare blindly", "As delivered with as it was");
         assertThat(texts().toList()).contains("Tell");
         click("The other");
         click("Tell");
+        assertThat(texts()).anyMatch(text -> text.matches("One was as (delivered|it was), the other as .*"));
         click("Stop");
         until(() -> !order().listening().playingProperty().get());
     }
@@ -266,6 +276,28 @@ class RunningOrderTest extends DrivenApplication {
                 && order().listening().playingProperty().get()
                 && order().listening().secondsProperty().get() > 0.05
                 && order().listening().secondsProperty().get() < 5);
+        robot.interact(() -> order().listening().playOrStop());
+    }
+
+    @Test
+    void two_songs_are_compared_without_being_told_which_is_heard() throws Exception {
+        robot.interact(() -> order().listening().play(new SongId("s1")));
+        until(() -> order().listening().playingProperty().get());
+        choose("Compare blindly", "This song with the next one");
+        Set<String> heard = new HashSet<>();
+        for (String which : List.of("One", "The other", "One", "The other")) {
+            robot.interact(() -> shown(Button.class, b -> b.getText().startsWith(which))
+                    .fire());
+            until(() -> order().listening().playingProperty().get()
+                    && order().listening().secondsProperty().get() > 0.05);
+            heard.add(heard());
+            assertThat(texts().filter(text -> text.contains("Heron on the Weir") || text.contains("One of two songs")))
+                    .as("the bar names neither")
+                    .contains("One of two songs");
+        }
+        assertThat(heard).hasSize(2);
+        click("Tell");
+        assertThat(texts()).anyMatch(text -> text.startsWith("One was ") && text.contains("Heron on the Weir"));
         robot.interact(() -> order().listening().playOrStop());
     }
 
@@ -325,10 +357,22 @@ class RunningOrderTest extends DrivenApplication {
                 .getItems();
         assertThat(changes).singleElement().asString().startsWith("Lead voice: fader \u221211.0 dB instead of");
         assertThat(model().session()).isEqualTo(now);
+        click("On the map");
+        Node lead = card("Lead voice");
+        assertThat(lead.getPseudoClassStates()).extracting(PseudoClass::getPseudoClassName).contains("changed");
+        assertThat(card("Harmonium").getPseudoClassStates())
+                .extracting(PseudoClass::getPseudoClassName)
+                .doesNotContain("changed");
+        assertThat(texts()).anyMatch(text -> text.startsWith("As it would be mixed alike"));
         click("Mix alike");
         assertThat(model().session().channel(LEAD).strip().faderDb()).isEqualTo(-11);
+        assertThat(model().previewProperty().get()).as("nothing is left to be looked at").isNull();
         robot.interact(() -> model().undo());
         assertThat(model().session()).isEqualTo(now);
         robot.interact(panel::toggle);
+        assertThat(model().previewProperty().get()).isNull();
+        assertThat(lead.getPseudoClassStates())
+                .extracting(PseudoClass::getPseudoClassName)
+                .doesNotContain("changed");
     }
 }
