@@ -153,9 +153,8 @@ final class CaptureCommand implements Callable<Integer> {
             node.put("clippedSamples", one.clippedSamples());
             if (!options.json()) {
                 Console.say(one.slot().label(session)
-                        + one.stem()
-                                .map(stem -> " of " + name(session, stem))
-                                .orElse("") + ": " + one.source().path()
+                        + one.stem().map(stem -> " of " + name(session, stem)).orElse("") + ": "
+                        + one.source().path()
                         + (one.clippedSamples() == 0
                                 ? "."
                                 : ", " + one.clippedSamples() + " samples clipped at the input: turn the unit down."));

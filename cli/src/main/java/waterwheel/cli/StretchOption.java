@@ -47,9 +47,7 @@ final class StretchOption {
                     .filter(one -> one.name().equalsIgnoreCase(section))
                     .findFirst()
                     .orElseThrow(() -> refused("The session has no section '" + section + "'. Its sections are: "
-                            + session.sections().stream()
-                                    .map(Section::name)
-                                    .collect(Collectors.joining(", "))
+                            + session.sections().stream().map(Section::name).collect(Collectors.joining(", "))
                             + ".")));
         }
         if (from == null && to == null) {

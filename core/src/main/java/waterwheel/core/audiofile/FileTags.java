@@ -21,8 +21,8 @@ public record FileTags(String song, String title, String note, String date, long
 
     /** As a broadcast extension has them. */
     BroadcastInfo broadcast() {
-        String described = song + ": " + title + (note.isEmpty() ? "" : ", " + note)
-                + (date.isEmpty() ? "" : ", " + date);
+        String described =
+                song + ": " + title + (note.isEmpty() ? "" : ", " + note) + (date.isEmpty() ? "" : ", " + date);
         return new BroadcastInfo(described, RenderMark.NAME, startFrame);
     }
 

@@ -7,9 +7,9 @@ import java.nio.ByteOrder;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.List;
 import java.util.stream.Stream;
-import java.nio.file.StandardOpenOption;
 import net.sourceforge.javaflacencoder.FLACOutputStream;
 
 /**
@@ -41,7 +41,10 @@ final class FlacTag implements FLACOutputStream, Closeable {
         List<byte[]> fields = Stream.concat(Stream.of(RenderMark.FLAC_COMMENT), tags.comments().stream())
                 .map(field -> field.getBytes(StandardCharsets.UTF_8))
                 .toList();
-        int length = 4 + maker.length + 4 + fields.stream().mapToInt(field -> 4 + field.length).sum();
+        int length = 4
+                + maker.length
+                + 4
+                + fields.stream().mapToInt(field -> 4 + field.length).sum();
         ByteBuffer block = ByteBuffer.allocate(4 + length);
         block.putInt(COMMENTS << 24 | length).order(ByteOrder.LITTLE_ENDIAN);
         block.putInt(maker.length).put(maker).putInt(fields.size());

@@ -44,8 +44,7 @@ public final class FlacWriter implements AudioFileWriter {
      * @param tags what it says of itself
      * @throws AudioFileException if the file cannot be written
      */
-    public static FlacWriter create(
-            Path target, int channels, int sampleRateHz, SampleEncoding encoding, FileTags tags)
+    public static FlacWriter create(Path target, int channels, int sampleRateHz, SampleEncoding encoding, FileTags tags)
             throws AudioFileException {
         AsideFile file = new AsideFile(target);
         try {

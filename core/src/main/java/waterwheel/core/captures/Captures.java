@@ -201,11 +201,7 @@ public final class Captures {
      * @throws RenderException likewise
      */
     public static void refuseOpen(Session session, StemShare share, Media media) throws RenderException {
-        refuseOpen(
-                session,
-                share.states(session, media),
-                "The stem " + share.name(),
-                "Capture the stems first");
+        refuseOpen(session, share.states(session, media), "The stem " + share.name(), "Capture the stems first");
     }
 
     private static void refuseOpen(Session session, List<SlotState> states, String what, String remedy)

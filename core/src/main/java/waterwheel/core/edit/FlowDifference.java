@@ -121,15 +121,18 @@ public final class FlowDifference {
         StemDivision was = before.stems();
         StemDivision is = after.stems();
         if (was.by() != is.by()) {
-            sentences.add("Stems by " + is.by().label() + " instead of by " + was.by().label() + ".");
+            sentences.add(
+                    "Stems by " + is.by().label() + " instead of by " + was.by().label() + ".");
         }
         if (was.returnsApart() != is.returnsApart()) {
-            sentences.add(is.returnsApart() ? "Returns are stems of their own." : "Every stem has its share of returns.");
+            sentences.add(
+                    is.returnsApart() ? "Returns are stems of their own." : "Every stem has its share of returns.");
         }
         for (NamedStem stem : is.named()) {
             Optional<NamedStem> old = was.find(stem.id());
             if (old.isEmpty()) {
-                sentences.add("Stem " + stem.name() + " is new, of " + stem.members().size() + " members.");
+                sentences.add(
+                        "Stem " + stem.name() + " is new, of " + stem.members().size() + " members.");
             } else if (!old.get().equals(stem)) {
                 sentences.add("Stem " + stem.name() + " is put together otherwise.");
             }

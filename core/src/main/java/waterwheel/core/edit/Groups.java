@@ -83,12 +83,9 @@ public final class Groups {
                         : link)
                 .toList();
         List<NamedStem> stems = session.stems().named().stream()
-                .map(stem -> groups.test(stem.id())
-                        ? stem.withMembers(FlowEdits.toggled(stem.members(), id, in))
-                        : stem)
+                .map(stem ->
+                        groups.test(stem.id()) ? stem.withMembers(FlowEdits.toggled(stem.members(), id, in)) : stem)
                 .toList();
-        return session.withVcas(vcas)
-                .withLinks(links)
-                .withStems(session.stems().withNamed(stems));
+        return session.withVcas(vcas).withLinks(links).withStems(session.stems().withNamed(stems));
     }
 }

@@ -51,8 +51,8 @@ public final class StemEdits {
     public static Edit takeOut(List<ChannelId> members) {
         return new Edit(
                 "Out of a stem",
-                session -> session.withStems(session.stems()
-                        .withNamed(without(session.stems().named(), members))));
+                session -> session.withStems(
+                        session.stems().withNamed(without(session.stems().named(), members))));
     }
 
     /** Takes a stem away; its channels are stems by themselves again. */

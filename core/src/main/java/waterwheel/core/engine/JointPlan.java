@@ -87,9 +87,7 @@ public record JointPlan(Plan plan, List<Integer> ends) {
     /** What a signal is made of: of a sum, what is not silent there. */
     private static List<Signal.Edge> inputs(Signal signal) {
         return signal instanceof Signal.Sum
-                ? signal.inputs().stream()
-                        .filter(edge -> !edge.gain().silent())
-                        .toList()
+                ? signal.inputs().stream().filter(edge -> !edge.gain().silent()).toList()
                 : signal.inputs();
     }
 

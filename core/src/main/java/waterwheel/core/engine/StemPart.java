@@ -20,5 +20,4 @@ public record StemPart(
         returns = Set.copyOf(returns);
         otherReturns = Set.copyOf(otherReturns);
     }
-
 }

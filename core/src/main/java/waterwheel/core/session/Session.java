@@ -279,8 +279,7 @@ public record Session(
         links.forEach(link -> checkGroup("links", link.id(), link.members(), all, taken));
     }
 
-    private static void checkStems(
-            List<Channel> channels, List<Vca> vcas, List<LinkGroup> links, StemDivision stems) {
+    private static void checkStems(List<Channel> channels, List<Vca> vcas, List<LinkGroup> links, StemDivision stems) {
         Set<ChannelId> all = new HashSet<>();
         channels.forEach(channel -> all.add(channel.id()));
         Set<ChannelId> taken = new HashSet<>(all);

@@ -10,7 +10,6 @@ import waterwheel.core.audiofile.AudioFileWriter;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.FileTags;
 import waterwheel.core.audiofile.RenderFormat;
-import waterwheel.core.audiofile.RenderMark;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;

@@ -10,8 +10,8 @@ import java.security.MessageDigest;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.stream.Collectors;
-import waterwheel.core.work.Team;
 import waterwheel.core.units.Sha256;
+import waterwheel.core.work.Team;
 
 /** SHA-256 of whole files, and the list of them that is delivered, in the form that common tools check. */
 public final class Checksums {

@@ -33,8 +33,7 @@ public record LevelTrace(List<Double> dbfs) {
 
     /** @param peaks linear, one a slice */
     static LevelTrace ofPeaks(double[] peaks) {
-        return new LevelTrace(
-                Arrays.stream(peaks).mapToObj(Decibels::ofFactor).toList());
+        return new LevelTrace(Arrays.stream(peaks).mapToObj(Decibels::ofFactor).toList());
     }
 
     /**

@@ -11,13 +11,13 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.audiofile.AudioFileWriter;
 import waterwheel.core.audiofile.FileTags;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.SignalKey;
 import waterwheel.core.engine.WrittenSignal;
+import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.work.Progress;
@@ -103,8 +103,7 @@ final class StemFiles {
         List<SignalKey> keys = SignalKey.of(plans.plan(), media);
         String path = StemResult.MIX + request.format().ending();
         List<Wanted> all = new ArrayList<>();
-        all.add(wanted(
-                StemResult.Role.MIX, tags(StemResult.MIX), path, forecast.gainDb(), false, plans.mix(), keys));
+        all.add(wanted(StemResult.Role.MIX, tags(StemResult.MIX), path, forecast.gainDb(), false, plans.mix(), keys));
         for (StemForecast.Stem stem : written(forecast, request)) {
             all.add(wanted(
                     stem.inMix() ? StemResult.Role.STEM : StemResult.Role.CUE,
@@ -142,8 +141,7 @@ final class StemFiles {
         String note = request.policy().inWords()
                 + settings.only().map(section -> ", " + section.name()).orElse("")
                 + (settings.tap() == StemTap.BEFORE_MAIN ? ", before the main bus" : "");
-        return new FileTags(
-                session.title(), name, note, request.names().date(), settings.fromFrame());
+        return new FileTags(session.title(), name, note, request.names().date(), settings.fromFrame());
     }
 
     /** What is there already, brought into the folder aside. */
@@ -156,7 +154,15 @@ final class StemFiles {
 
     private static StemResult.Written result(Wanted one, long limited, String checksum, boolean upToDate) {
         return new StemResult.Written(
-                one.role(), one.tags().title(), one.path(), one.gainDb(), one.mono(), limited, one.key(), checksum, upToDate);
+                one.role(),
+                one.tags().title(),
+                one.path(),
+                one.gainDb(),
+                one.mono(),
+                limited,
+                one.key(),
+                checksum,
+                upToDate);
     }
 
     /** Renders files in one run; returns of each how many samples were held at the format's limit. */

@@ -1,7 +1,6 @@
 package waterwheel.core.stems;
 
 import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -10,15 +9,10 @@ import java.util.Objects;
 import java.util.Set;
 import waterwheel.core.captures.CaptureRun;
 import waterwheel.core.captures.HardwareSlot;
-import waterwheel.core.captures.StemShare;
-import waterwheel.core.engine.Media;
-import waterwheel.core.engine.Plan;
-import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.path.GainMatrix;
-import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.Decibels;
@@ -47,13 +41,7 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
      * @param figures what its file will measure, gain included
      */
     public record Stem(
-            ChannelId id,
-            String name,
-            String fileName,
-            double gainDb,
-            boolean inMix,
-            boolean mono,
-            Figures figures) {
+            ChannelId id, String name, String fileName, double gainDb, boolean inMix, boolean mono, Figures figures) {
         /** Silent stems are not written. */
         public boolean silent() {
             return figures.silent();
@@ -70,8 +58,7 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
         Figures mixed = Figures.of(measured.mix());
         boolean foldable = measured.settings().mono();
         double loudest = Double.NEGATIVE_INFINITY;
-        List<StemGroup> groups =
-                StemGroups.of(session, measured.settings().division());
+        List<StemGroup> groups = StemGroups.of(session, measured.settings().division());
         for (StemGroup group : groups) {
             if (!group.cue()) {
                 loudest = Math.max(loudest, peakDbfs(measured.stem(group)));

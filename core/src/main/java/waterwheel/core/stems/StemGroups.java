@@ -85,7 +85,8 @@ public final class StemGroups {
         Optional<Channel> channel = session.find(id);
         String name = channel.map(Channel::name)
                 .orElseGet(() -> division.find(id).orElseThrow().name());
-        return new StemGroup(id, name, tracks, own, others, channel.filter(Channel::cue).isPresent());
+        return new StemGroup(
+                id, name, tracks, own, others, channel.filter(Channel::cue).isPresent());
     }
 
     /** The stem that a track is in: by hand the nearest on its way, else itself or the last bus before the main bus. */

@@ -26,8 +26,6 @@ import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
-import waterwheel.core.processing.Descriptor;
-import waterwheel.core.processing.Processors;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.AudioSource;
@@ -74,7 +72,8 @@ public final class StemRender {
         Leftovers.sweep(request.folder());
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors();
-                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.in(sessionFolder))) {
+                SongMeasure song =
+                        new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.in(sessionFolder))) {
             refuseMissing(session, media);
             refuseOpen(session, request, media);
             refuseEmpty(session, request.settings());
@@ -186,16 +185,10 @@ public final class StemRender {
         try {
             Files.createDirectories(aside);
             List<StemResult.Written> written =
-                    new StemFiles(session, request, forecast, aside, media, team)
-                            .write(plans, progress.part(0, 0.7));
+                    new StemFiles(session, request, forecast, aside, media, team).write(plans, progress.part(0, 0.7));
             Together together = Together.of(session, request.settings());
-            StemProof proof = StemProof.of(
-                    aside,
-                    written,
-                    request.format().encoding(),
-                    together,
-                    team,
-                    progress.part(0.7, 1));
+            StemProof proof =
+                    StemProof.of(aside, written, request.format().encoding(), together, team, progress.part(0.7, 1));
             RenderedSet set = new RenderedSet(
                     aside,
                     request.folder(),
@@ -252,7 +245,8 @@ public final class StemRender {
             // What is frozen ends with the song; what rings on is computed.
             Set<ChannelId> frozen = tailSeconds == 0 ? Freezes.playable(session, media) : Set.of();
             Plan plan = lasting(PlanCompiler.compile(session, 0, frozen), tailSeconds);
-            return SignalWriter.write(plan, plan.output(), media, team, file, format, FileTags.of(session.title(), "mix"), progress);
+            return SignalWriter.write(
+                    plan, plan.output(), media, team, file, format, FileTags.of(session.title(), "mix"), progress);
         }
     }
 

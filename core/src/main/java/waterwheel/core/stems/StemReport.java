@@ -20,10 +20,8 @@ final class StemReport {
     private StemReport() {}
 
     static String html(StemResult result) {
-        List<Map<String, String>> rows = result.files().stream()
-                .map(file ->
-                        row(file, result.proof()))
-                .toList();
+        List<Map<String, String>> rows =
+                result.files().stream().map(file -> row(file, result.proof())).toList();
         List<String> leftOut = result.forecast().stems().stream()
                 .filter(StemForecast.Stem::silent)
                 .map(StemForecast.Stem::name)

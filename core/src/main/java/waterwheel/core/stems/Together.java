@@ -83,7 +83,8 @@ public record Together(List<String> buses, Optional<Instead> instead) {
                         .anyMatch(i -> answersToPart(Processors.of(i.processor().kind()), settings.treatment())
                                 && !keys.contains(new Send.ToKey(bus.id(), i.id()))))
                 // What is a stem with all that it is sent is treated whole.
-                .filter(bus -> groups.stream().noneMatch(group -> group.returns().contains(bus.id())))
+                .filter(bus ->
+                        groups.stream().noneMatch(group -> group.returns().contains(bus.id())))
                 .filter(bus -> several(groups, wiring.upstream(List.of(bus.id()))))
                 .map(Bus::name)
                 .toList();

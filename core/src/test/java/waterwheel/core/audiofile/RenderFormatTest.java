@@ -112,7 +112,8 @@ class RenderFormatTest {
 
     @Test
     void a_flac_file_that_is_not_finished_leaves_nothing_behind() throws Exception {
-        try (FlacWriter writer = FlacWriter.create(folder.resolve("half.flac"), 2, RATE, SampleEncoding.PCM_24, ABOUT)) {
+        try (FlacWriter writer =
+                FlacWriter.create(folder.resolve("half.flac"), 2, RATE, SampleEncoding.PCM_24, ABOUT)) {
             writer.write(planes, 0, FRAMES);
         }
         assertThat(folder).isEmptyDirectory();

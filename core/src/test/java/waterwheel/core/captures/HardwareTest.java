@@ -38,10 +38,10 @@ import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.simulation.SimulatedUnits;
 import waterwheel.core.stems.LevelPolicy;
-import waterwheel.core.session.StemDivision;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemRequest;
 import waterwheel.core.stems.StemResult;
@@ -330,9 +330,7 @@ class HardwareTest {
                 .isTrue();
         // All that comes together on the bus as one is what was captured already.
         Session all = StemEdits.add("All", List.of(Sessions.id("bus"))).apply(bus);
-        assertThat(passes(
-                        all,
-                        StemSettings.USUAL.withDivision(all.stems()).shares(all)))
+        assertThat(passes(all, StemSettings.USUAL.withDivision(all.stems()).shares(all)))
                 .isZero();
     }
 

@@ -62,11 +62,9 @@ class JointPlanTest {
                         List.of(Compressor.KIND, Limiter.KIND, Delay.KIND).get(random.nextInt(3))));
             }
             boolean sends = channel instanceof Track && random.nextBoolean();
-            session = session.withStrip(
-                    channel.id(),
-                    strip -> strip.withInserts(inserts)
-                            .withFaderDb(random.nextDouble(-20, 6))
-                            .withSends(sends ? List.of(Send.toBus(Sessions.id("room"), -6)) : List.of()));
+            session = session.withStrip(channel.id(), strip -> strip.withInserts(inserts)
+                    .withFaderDb(random.nextDouble(-20, 6))
+                    .withSends(sends ? List.of(Send.toBus(Sessions.id("room"), -6)) : List.of()));
         }
         return session;
     }

@@ -149,8 +149,8 @@ class PlanRunTest {
     void a_muted_track_and_its_absence_are_the_same_mix() throws Exception {
         Session whole = busy();
         float[][] muted = mix(whole.withStrip(Sessions.id("mono"), s -> s.withMuted(true)), 2, 512);
-        Plan without =
-                PlanCompiler.compile(whole, new StemPart(track -> !track.id().equals(Sessions.id("mono")), Set.of(), Set.of(), false), 0);
+        Plan without = PlanCompiler.compile(
+                whole, new StemPart(track -> !track.id().equals(Sessions.id("mono")), Set.of(), Set.of(), false), 0);
         assertThat(muted).isDeepEqualTo(signal(whole, without, without.output(), 2, 512));
     }
 

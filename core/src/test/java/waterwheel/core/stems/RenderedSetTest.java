@@ -188,12 +188,28 @@ class RenderedSetTest {
         StemProof good = render(session, Progress.NONE).proof();
         assertThat(good.holds()).isTrue();
         StemProof bad = new StemProof(
-                good.files(), good.traces(), true, 0, 3, Double.NEGATIVE_INFINITY, good.resolutionDbfs(), List.of("Drums"), "");
+                good.files(),
+                good.traces(),
+                true,
+                0,
+                3,
+                Double.NEGATIVE_INFINITY,
+                good.resolutionDbfs(),
+                List.of("Drums"),
+                "");
         assertThat(bad.holds()).isFalse();
         assertThat(bad.nulls()).isFalse();
         assertThat(bad.inWords()).startsWith("3 samples are no numbers");
         StemProof endless = new StemProof(
-                good.files(), good.traces(), true, 0, 0, Double.POSITIVE_INFINITY, good.resolutionDbfs(), List.of("Drums"), "");
+                good.files(),
+                good.traces(),
+                true,
+                0,
+                0,
+                Double.POSITIVE_INFINITY,
+                good.resolutionDbfs(),
+                List.of("Drums"),
+                "");
         assertThat(endless.holds()).isFalse();
         assertThat(good.residualPeakDbfs()).isLessThan(-100);
         assertThat(good.resolutionDbfs()).isCloseTo(-118, within(12.0));

@@ -108,8 +108,7 @@ class SharedGainTest {
 
     @Property(tries = 80)
     void they_null_against_the_mix_to_minus_120_dB(
-            @ForAll @LongRange(min = 0, max = 1_000_000) long seed, @ForAll StemDivision.By by)
-             throws Exception {
+            @ForAll @LongRange(min = 0, max = 1_000_000) long seed, @ForAll StemDivision.By by) throws Exception {
         SplittableRandom random = new SplittableRandom(seed);
         Session session = tracks();
         for (Bus bus : session.buses()) {
@@ -140,10 +139,7 @@ class SharedGainTest {
                 .map(Channel::id)
                 .filter(id -> !id.equals(Sessions.MAIN) && random.nextBoolean())
                 .toList();
-        return new StemDivision(
-                by,
-                random.nextBoolean(),
-                List.of(new NamedStem(new ChannelId("some"), "Some", some)));
+        return new StemDivision(by, random.nextBoolean(), List.of(new NamedStem(new ChannelId("some"), "Some", some)));
     }
 
     private StemResult render(Session session, StemDivision division, Treatment treatment) throws Exception {
@@ -183,8 +179,8 @@ class SharedGainTest {
     void what_bends_the_mix_is_taken_before_it() throws Exception {
         Session session = tracks().withStrip(
                         Sessions.MAIN,
-                        strip -> strip.withInserts(
-                                List.of(Insert.of(new SlotId("1"), Saturator.KIND).with("driveDb", 18))));
+                        strip -> strip.withInserts(List.of(
+                                Insert.of(new SlotId("1"), Saturator.KIND).with("driveDb", 18))));
         StemResult result = render(session, StemDivision.TRACKS, Treatment.AS_MIX);
         assertThat(result.proof().nulls()).isFalse();
         assertThat(result.proof().inWords()).contains("Take them before the main bus");
@@ -202,17 +198,16 @@ class SharedGainTest {
         assertThat(render(session, StemDivision.TRACKS, Treatment.AS_MIX)
                         .proof()
                         .inWords())
-                .contains("group and Main treat").contains("bypass it");
+                .contains("group and Main treat")
+                .contains("bypass it");
     }
 
     /** Advice that is given helps. */
     private void assertAddsUpInstead(Session session) throws Exception {
-        StemSettings settings = Together.of(session, StemSettings.USUAL)
-                .instead()
-                .orElseThrow()
-                .settings();
-        StemRequest request = new StemRequest(
-                folder.resolve("instead"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), true);
+        StemSettings settings =
+                Together.of(session, StemSettings.USUAL).instead().orElseThrow().settings();
+        StemRequest request =
+                new StemRequest(folder.resolve("instead"), RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), true);
         assertThat(StemRender.render(session, folder, request.with(settings), Progress.NONE)
                         .proof()
                         .nulls())

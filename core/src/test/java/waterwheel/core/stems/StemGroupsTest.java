@@ -52,8 +52,10 @@ class StemGroupsTest {
                 .build()
                 .withStrip(id("voice"), s -> s.withSends(List.of(Send.toBus(id("hall"), -6))))
                 .withStrip(id("snare"), s -> s.withSends(List.of(Send.toBus(id("echo"), -3))))
-                .withStrip(id("hall"), s -> s.withInserts(List.of(
-                        Insert.of(new SlotId("1"), Reverb.KIND), Insert.of(new SlotId("2"), Compressor.KIND))));
+                .withStrip(
+                        id("hall"),
+                        s -> s.withInserts(List.of(
+                                Insert.of(new SlotId("1"), Reverb.KIND), Insert.of(new SlotId("2"), Compressor.KIND))));
     }
 
     private static ChannelId id(String name) {
@@ -79,10 +81,10 @@ class StemGroupsTest {
     void returns_are_what_sends_alone_feed_or_the_outputs_of_such() {
         assertThat(StemGroups.returns(session)).containsExactly(id("hall"), id("echo"));
         // A bus that a track's output feeds too is a group, whatever else is sent to it.
-        Session sent = session.withStrip(id("voice"), s -> s.withSends(List.of(Send.toBus(id("hall"), 0), Send.toBus(id("drums"), 0))));
+        Session sent = session.withStrip(
+                id("voice"), s -> s.withSends(List.of(Send.toBus(id("hall"), 0), Send.toBus(id("drums"), 0))));
         assertThat(StemGroups.returns(sent)).containsExactly(id("hall"), id("echo"));
-        assertThat(StemGroups.returns(
-                        session.withStrip(id("snare"), s -> s.withOutput(Output.to(id("hall"))))))
+        assertThat(StemGroups.returns(session.withStrip(id("snare"), s -> s.withOutput(Output.to(id("hall"))))))
                 .containsExactly(id("echo"));
     }
 

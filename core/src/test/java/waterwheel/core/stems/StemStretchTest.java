@@ -107,8 +107,11 @@ class StemStretchTest {
     @Test
     void a_tail_after_it_is_what_the_song_plays_on() throws Exception {
         render("whole", RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), StemSettings.USUAL);
-        StemResult part =
-                render("part", RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), only(MIDDLE).withTailSeconds(0.5));
+        StemResult part = render(
+                "part",
+                RenderFormat.WAV_32F,
+                new LevelPolicy.AsMixed(),
+                only(MIDDLE).withTailSeconds(0.5));
         int tail = Sessions.RATE / 2;
         assertThat(part.frames()).isEqualTo(MIDDLE.endFrames() - MIDDLE.startFrames() + tail);
         assertThat(Arrays.deepEquals(
@@ -143,8 +146,8 @@ class StemStretchTest {
     @Test
     void a_stem_of_two_same_sides_is_written_as_one_where_that_is_asked_for() throws Exception {
         StemResult two = render("two", RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), StemSettings.USUAL);
-        StemResult one = render(
-                "one", RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), StemSettings.USUAL.withMono(true));
+        StemResult one =
+                render("one", RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), StemSettings.USUAL.withMono(true));
         assertThat(one.files().stream().map(StemResult.Written::mono)).containsExactly(false, true, false);
         assertThat(one.proof().nulls()).as(one.proof().inWords()).isTrue();
         float[][] both = read("two/01 centre.wav", 0, FRAMES);
@@ -185,8 +188,8 @@ class StemStretchTest {
                 .track("nearly", "main", noise, other)
                 .track("same", "main", noise, noise)
                 .build();
-        StemResult one = render(
-                "one", RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), StemSettings.USUAL.withMono(true));
+        StemResult one =
+                render("one", RenderFormat.WAV_32F, new LevelPolicy.AsMixed(), StemSettings.USUAL.withMono(true));
         assertThat(one.files().stream().filter(StemResult.Written::mono).map(StemResult.Written::name))
                 .containsExactly("same");
     }

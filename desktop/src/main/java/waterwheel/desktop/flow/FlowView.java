@@ -23,10 +23,10 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.edit.MixedAlike;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.MixedAlike;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.PeakShares;
@@ -268,7 +268,8 @@ public final class FlowView extends VBox {
         Set<ChannelId> changed = preview == null ? Set.of() : preview.changed();
         Set<FlowMap.Link> before = preview == null
                 ? Set.of()
-                : Set.copyOf(FlowMap.of(preview.before(), folded, find.getText()).links());
+                : Set.copyOf(
+                        FlowMap.of(preview.before(), folded, find.getText()).links());
         map.setMouseTransparent(preview != null);
         previewed.setVisible(preview != null);
         previewed.setManaged(preview != null);

@@ -1,16 +1,15 @@
 package waterwheel.desktop.order;
 
-import java.util.List;
-import waterwheel.core.order.Song;
-import javafx.scene.control.MenuItem;
-import javafx.scene.control.MenuButton;
-import java.util.Optional;
 import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.SplittableRandom;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.Slider;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
@@ -18,6 +17,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.order.Song;
 import waterwheel.core.songs.HeardSong;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.Fader;
@@ -146,8 +146,7 @@ final class ListenBar extends VBox {
     private MenuItem levelsItem() {
         MenuItem item = new MenuItem("As delivered with as it was");
         item.setOnAction(event -> compare(
-                new BlindComparison.Thing(
-                        "as delivered", () -> listening.hear(HeardSong.Levels.DELIVERED)),
+                new BlindComparison.Thing("as delivered", () -> listening.hear(HeardSong.Levels.DELIVERED)),
                 new BlindComparison.Thing("as it was", () -> listening.hear(HeardSong.Levels.BEFORE)),
                 false));
         return item;
@@ -155,8 +154,7 @@ final class ListenBar extends VBox {
 
     private MenuItem songItem(String label, Song other) {
         MenuItem item = new MenuItem(label);
-        item.setOnAction(event -> Optional.ofNullable(
-                        listening.heardProperty().get())
+        item.setOnAction(event -> Optional.ofNullable(listening.heardProperty().get())
                 .map(HeardSong::song)
                 .ifPresent(song -> compare(thing(song), thing(other), true)));
         return item;
@@ -220,7 +218,9 @@ final class ListenBar extends VBox {
         along.setDisable(!any);
         blind.setDisable(!any);
         song.setText(
-                songsCompared ? "One of two songs" : heard == null ? "Nothing plays yet" : heard.song().title());
+                songsCompared
+                        ? "One of two songs"
+                        : heard == null ? "Nothing plays yet" : heard.song().title());
         faders.getChildren().clear();
         if (heard == null) {
             Label hint =

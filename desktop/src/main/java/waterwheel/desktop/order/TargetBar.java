@@ -33,7 +33,8 @@ final class TargetBar extends HBox {
     private final ValueField guard;
     private final ChoiceBox<String> section = new ChoiceBox<>();
     private final SmallButton accept = new SmallButton("Take all", "Take every proposed gain (Ctrl+Enter)");
-    private final SmallButton acceptOne = new SmallButton("Take selected",
+    private final SmallButton acceptOne = new SmallButton(
+            "Take selected",
             "Take what is proposed for the selected part, or for the whole song where its sum is selected (A)");
     private final SmallButton drop = new SmallButton("Drop", "Put the proposals away");
     /** While controls show what is, they change nothing. */

@@ -140,11 +140,10 @@ final class PutTogether extends HBox {
         remove.setOnAction(event -> model.edit(StemEdits.remove(stem)));
         HBox head = new HBox(4, name, remove);
         head.setAlignment(Pos.CENTER_LEFT);
-        ListView<Channel> members = list("Channels in the stem " + stem.name() + ". Delete takes the selected ones out");
+        ListView<Channel> members =
+                list("Channels in the stem " + stem.name() + ". Delete takes the selected ones out");
         members.getItems()
-                .setAll(stem.members().stream()
-                        .map(model.session()::channel)
-                        .toList());
+                .setAll(stem.members().stream().map(model.session()::channel).toList());
         members.setOnKeyPressed(event -> {
             if (event.getCode() == KeyCode.DELETE && !selected(members).isEmpty()) {
                 model.edit(StemEdits.takeOut(selected(members)));
@@ -190,8 +189,7 @@ final class PutTogether extends HBox {
             List<ChannelId> dragged = selected(list);
             List<Card> under = under(event);
             cards.forEach(card -> card.box().pseudoClassStateChanged(DROP, false));
-            boolean elsewhere = under.stream()
-                    .noneMatch(card -> card.box() == list || card.box() == list.getParent());
+            boolean elsewhere = under.stream().noneMatch(card -> card.box() == list || card.box() == list.getParent());
             if (!event.isStillSincePress() && !dragged.isEmpty() && elsewhere) {
                 under.forEach(card -> card.takes().accept(dragged));
             }

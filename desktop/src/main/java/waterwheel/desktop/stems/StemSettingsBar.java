@@ -87,8 +87,8 @@ final class StemSettingsBar extends VBox {
                 "Each return is a stem of its own, with all that is sent to it; else every stem has its share of"
                         + " every return. Kept with the session");
         session.keep(session.historyProperty()
-                .subscribe(history ->
-                        apart.setSelected(session.session().stems().returnsApart())));
+                .subscribe(
+                        history -> apart.setSelected(session.session().stems().returnsApart())));
         apart.setOnAction(event -> session.edit(StemEdits.returnsApart(apart.isSelected())));
         return apart;
     }
@@ -98,8 +98,7 @@ final class StemSettingsBar extends VBox {
                 "One side where both are the same",
                 "A stem whose two sides are the same, sample for sample, is written as a file of one side");
         model.settingsProperty().subscribe(settings -> mono.setSelected(settings.mono()));
-        mono.setOnAction(event ->
-                model.choose(model.settingsProperty().get().withMono(mono.isSelected())));
+        mono.setOnAction(event -> model.choose(model.settingsProperty().get().withMono(mono.isSelected())));
         return mono;
     }
 

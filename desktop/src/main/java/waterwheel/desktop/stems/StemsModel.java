@@ -217,9 +217,9 @@ final class StemsModel {
         if (rendering()) {
             return;
         }
-        StemRequest request =
-                new StemRequest(folder.get(), format.get(), policy.get(), cues.get()).with(asked(session.session()))
-                        .with(names.get());
+        StemRequest request = new StemRequest(folder.get(), format.get(), policy.get(), cues.get())
+                .with(asked(session.session()))
+                .with(names.get());
         StemForecast known = forecast.get();
         List<Path> foreign = known == null ? List.of() : RenderPlace.foreign(StemRender.targets(known, request));
         if (foreign.isEmpty()) {

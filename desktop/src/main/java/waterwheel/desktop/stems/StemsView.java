@@ -1,7 +1,7 @@
 package waterwheel.desktop.stems;
 
-import java.io.File;
 import java.util.List;
+import java.util.Optional;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -14,16 +14,15 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import java.util.Optional;
-import waterwheel.core.session.StemDivision;
-import waterwheel.core.stems.Together;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.captures.CaptureRun;
 import waterwheel.core.metering.Figures;
+import waterwheel.core.session.StemDivision;
 import waterwheel.core.stems.StemForecast;
 import waterwheel.core.stems.StemProof;
 import waterwheel.core.stems.StemRender;
 import waterwheel.core.stems.StemResult;
+import waterwheel.core.stems.Together;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.LevelBar;
@@ -140,10 +139,10 @@ public final class StemsView extends VBox {
         words.setMinWidth(0);
         WholeText.onHover(words);
         SmallButton instead = new SmallButton("", "Choose the settings under which the stems add up to the mix");
-        instead.setOnAction(event -> Optional.ofNullable(
-                        model.togetherProperty().get())
-                .flatMap(Together::instead)
-                .ifPresent(one -> model.choose(one.settings())));
+        instead.setOnAction(
+                event -> Optional.ofNullable(model.togetherProperty().get())
+                        .flatMap(Together::instead)
+                        .ifPresent(one -> model.choose(one.settings())));
         HBox line = new HBox(12, words, instead);
         line.setAlignment(Pos.CENTER_LEFT);
         model.togetherProperty().subscribe(now -> {

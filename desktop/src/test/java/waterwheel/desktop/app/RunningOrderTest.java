@@ -5,11 +5,11 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
-import javafx.css.PseudoClass;
-import java.util.Set;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Objects;
+import java.util.Set;
+import javafx.css.PseudoClass;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -286,8 +286,8 @@ class RunningOrderTest extends DrivenApplication {
         choose("Compare blindly", "This song with the next one");
         Set<String> heard = new HashSet<>();
         for (String which : List.of("One", "The other", "One", "The other")) {
-            robot.interact(() -> shown(Button.class, b -> b.getText().startsWith(which))
-                    .fire());
+            robot.interact(() ->
+                    shown(Button.class, b -> b.getText().startsWith(which)).fire());
             until(() -> order().listening().playingProperty().get()
                     && order().listening().secondsProperty().get() > 0.05);
             heard.add(heard());
@@ -359,14 +359,18 @@ class RunningOrderTest extends DrivenApplication {
         assertThat(model().session()).isEqualTo(now);
         click("On the map");
         Node lead = card("Lead voice");
-        assertThat(lead.getPseudoClassStates()).extracting(PseudoClass::getPseudoClassName).contains("changed");
+        assertThat(lead.getPseudoClassStates())
+                .extracting(PseudoClass::getPseudoClassName)
+                .contains("changed");
         assertThat(card("Harmonium").getPseudoClassStates())
                 .extracting(PseudoClass::getPseudoClassName)
                 .doesNotContain("changed");
         assertThat(texts()).anyMatch(text -> text.startsWith("As it would be mixed alike"));
         click("Mix alike");
         assertThat(model().session().channel(LEAD).strip().faderDb()).isEqualTo(-11);
-        assertThat(model().previewProperty().get()).as("nothing is left to be looked at").isNull();
+        assertThat(model().previewProperty().get())
+                .as("nothing is left to be looked at")
+                .isNull();
         robot.interact(() -> model().undo());
         assertThat(model().session()).isEqualTo(now);
         robot.interact(panel::toggle);

@@ -3,28 +3,28 @@ package waterwheel.desktop.app;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
-import waterwheel.core.stems.NamePattern;
-import waterwheel.core.session.StemDivision;
-import waterwheel.core.session.Section;
-import waterwheel.core.session.Channel;
-import waterwheel.core.processing.Saturator;
-import javafx.scene.input.KeyCode;
-import javafx.scene.control.TextField;
-import javafx.scene.control.ListView;
-import javafx.scene.control.ListCell;
-import javafx.scene.control.Label;
-import javafx.scene.control.CheckBox;
-import javafx.scene.Node;
 import java.util.Optional;
 import javafx.event.ActionEvent;
+import javafx.scene.Node;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.processing.Saturator;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.Section;
+import waterwheel.core.session.StemDivision;
+import waterwheel.core.stems.NamePattern;
 import waterwheel.core.stems.StemTap;
 import waterwheel.core.stems.Treatment;
 import waterwheel.desktop.frame.Step;
@@ -100,7 +100,8 @@ class StemSettingsTest extends DrivenApplication {
 
     @SuppressWarnings("unchecked")
     private ListView<Channel> list(String words) {
-        return shown(ListView.class, list -> String.valueOf(list.getAccessibleText()).startsWith(words));
+        return shown(
+                ListView.class, list -> String.valueOf(list.getAccessibleText()).startsWith(words));
     }
 
     private void select(ListView<Channel> list, String... names) {
@@ -161,9 +162,8 @@ class StemSettingsTest extends DrivenApplication {
         });
         Thread.sleep(100);
         Node cell = robot.from(desk().window())
-                .lookup((Node node) -> node instanceof ListCell<?> one
-                        && visible(node)
-                        && channel.equals(one.getText()))
+                .lookup((Node node) ->
+                        node instanceof ListCell<?> one && visible(node) && channel.equals(one.getText()))
                 .query();
         super.drag(cell, to);
     }
