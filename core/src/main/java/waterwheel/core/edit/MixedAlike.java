@@ -399,7 +399,7 @@ public record MixedAlike(Session before, Session after, int matched, List<String
             return links;
         }
 
-        /** The model's division; of its named stems those of the other's names keep their ids. */
+        /** The model's division, with its named stems in place of those of their names; others of the other's stay. */
         private StemDivision stems() {
             Map<ChannelId, ChannelId> ids = named(
                     model.stems().named().stream()
@@ -407,13 +407,22 @@ public record MixedAlike(Session before, Session after, int matched, List<String
                     other.stems().named().stream()
                             .collect(
                                     Collectors.toMap(NamedStem::id, NamedStem::name, (a, b) -> a, LinkedHashMap::new)));
-            return model.stems()
-                    .withNamed(model.stems().named().stream()
-                            .map(stem -> new NamedStem(
-                                    ids.getOrDefault(stem.id(), stem.id()),
-                                    stem.name(),
-                                    mapped(stem.members(), counterparts)))
-                            .toList());
+            List<NamedStem> laid = model.stems().named().stream()
+                    .map(stem -> new NamedStem(
+                            ids.getOrDefault(stem.id(), stem.id()), stem.name(), mapped(stem.members(), counterparts)))
+                    .toList();
+            Set<ChannelId> placed =
+                    laid.stream().flatMap(stem -> stem.members().stream()).collect(Collectors.toSet());
+            List<NamedStem> all = new ArrayList<>();
+            for (NamedStem own : other.stems().named()) {
+                if (!ids.containsValue(own.id())) {
+                    all.add(own.withMembers(own.members().stream()
+                            .filter(member -> !placed.contains(member))
+                            .toList()));
+                }
+            }
+            all.addAll(laid);
+            return model.stems().withNamed(all);
         }
 
         /** To the id of the same name, or to a free one. */

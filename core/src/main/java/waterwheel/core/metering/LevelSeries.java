@@ -15,6 +15,8 @@ import java.util.function.Function;
 public final class LevelSeries {
     static final ValueLayout.OfDouble DOUBLES = ValueLayout.JAVA_DOUBLE;
     static final ValueLayout.OfFloat FLOATS = ValueLayout.JAVA_FLOAT;
+    /** Sums of the same products in another order differ by no more, as a part of them. */
+    private static final double SAME_ENERGY = 1e-9;
 
     /**
      * What was measured of one plane, on the heap or in a mapped file; never changed after construction. Energies are
@@ -45,9 +47,6 @@ public final class LevelSeries {
             return peaks.get(FLOATS, (long) step * Float.BYTES);
         }
     }
-
-    /** Sums of the same products in another order differ by no more, as a part of them. */
-    private static final double SAME_ENERGY = 1e-9;
 
     private static double sum(MemorySegment sums, int end) {
         return sums.get(DOUBLES, (long) end * Double.BYTES);

@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.function.Consumer;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.order.RunningOrder;
 import waterwheel.core.order.Song;
@@ -166,7 +167,8 @@ public final class Delivery {
                 .with(StemSettings.USUAL.withDivision(StemDivision.BUSES))
                 .with(NamePattern.BY_PART)
                 .withOverwrite(request.overwrite());
-        StemResult result = StemRender.render(session.session(), place.folder(), stems, progress.part(0.1, 1));
+        StemResult result =
+                StemRender.render(session.session(), place.folder(), stems, MeasureCache.none(), progress.part(0.1, 1));
         List<DeliveredPart> parts = new ArrayList<>();
         Map<String, String> sums = new LinkedHashMap<>();
         for (StemResult.Written file : result.files()) {

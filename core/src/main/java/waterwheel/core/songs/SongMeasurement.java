@@ -55,6 +55,9 @@ final class SongMeasurement {
                         new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
             List<String> notes = new ArrayList<>(song.notes());
             notes.addAll(song.refused());
+            if (look.session().isPresent()) {
+                notes.addAll(SongParts.notes(place.parts(look.song().id())));
+            }
             media.problems().values().stream()
                     .map(AudioFileException::getMessage)
                     .forEach(notes::add);

@@ -6,9 +6,16 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.CancellationException;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import waterwheel.core.audiofile.RenderFormat;
+import waterwheel.core.captures.Captures;
+import waterwheel.core.captures.HardwareSlot;
+import waterwheel.core.captures.SlotState;
+import waterwheel.core.engine.Media;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
+import waterwheel.core.levels.MeasureCache;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.StemDivision;
 import waterwheel.core.stems.LevelPolicy;
@@ -21,6 +28,7 @@ import waterwheel.core.work.Progress;
 /** The parts of a song that is a session: its stems by bus, rendered once for each state of it. */
 final class SongParts {
     private static final String STAMP = "state.txt";
+    private static final String NOTES = "notes.txt";
 
     private SongParts() {}
 
@@ -34,6 +42,36 @@ final class SongParts {
                     .equals(seen.stamp());
         } catch (IOException e) {
             return false;
+        }
+    }
+
+    /** What is to be known of parts as they were rendered, a sentence each. */
+    static List<String> notes(Path parts) {
+        try {
+            return Files.readAllLines(parts.resolve(NOTES), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            return List.of();
+        }
+    }
+
+    /** Which hardware is not captured as it is now, in a sentence; empty where all is. */
+    private static String hardware(Path folder, Session session) throws WaterwheelException {
+        if (HardwareSlot.of(session).isEmpty()) {
+            return "";
+        }
+        try (Media media = Media.open(session, folder)) {
+            StemSettings settings = StemSettings.USUAL.withDivision(division(session));
+            Stream<SlotState> ofStems =
+                    settings.shares(session).stream().flatMap(share -> share.states(session, media).stream());
+            String open = Stream.concat(Captures.of(session, media).stream(), ofStems)
+                    .filter(SlotState::open)
+                    .map(state ->
+                            state.slot().label(session) + " (" + state.state().label() + ")")
+                    .distinct()
+                    .collect(Collectors.joining(", "));
+            return open.isEmpty()
+                    ? ""
+                    : "Hardware is not captured as it is now: " + open + ". Open the session and capture it there.";
         }
     }
 
@@ -65,8 +103,10 @@ final class SongParts {
                 .with(settings)
                 .withOverwrite(true)
                 .withIncomplete(true);
-        StemRender.render(seen.session(), folder, request, progress);
+        // Nothing is written to the session's own folder.
+        StemRender.render(seen.session(), folder, request, MeasureCache.none(), progress);
         try {
+            Files.writeString(parts.resolve(NOTES), hardware(folder, seen.session()), StandardCharsets.UTF_8);
             Files.writeString(parts.resolve(STAMP), seen.stamp(), StandardCharsets.UTF_8);
         } catch (IOException e) {
             throw new RenderException(

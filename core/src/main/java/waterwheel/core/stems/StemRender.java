@@ -66,14 +66,20 @@ public final class StemRender {
      */
     public static StemResult render(Session whole, Path sessionFolder, StemRequest request, Progress progress)
             throws WaterwheelException {
+        return render(whole, sessionFolder, request, MeasureCache.in(sessionFolder), progress);
+    }
+
+    /** The same with measurements that are kept elsewhere than in the session's folder, or nowhere. */
+    public static StemResult render(
+            Session whole, Path sessionFolder, StemRequest request, MeasureCache cache, Progress progress)
+            throws WaterwheelException {
         Session session = request.settings().tap().of(whole);
         RenderPlace place = new RenderPlace(whole, sessionFolder);
         place.checkFolder(request.folder());
         Leftovers.sweep(request.folder());
         try (Media media = Media.open(session, sessionFolder);
                 Team team = Team.ofAllProcessors();
-                SongMeasure song =
-                        new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.in(sessionFolder))) {
+                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, cache)) {
             refuseMissing(session, media);
             refuseOpen(session, request, media);
             refuseEmpty(session, request.settings());

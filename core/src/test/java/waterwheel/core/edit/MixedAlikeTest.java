@@ -116,16 +116,20 @@ class MixedAlikeTest {
     void the_division_into_stems_is_laid_over_with_those_who_have_counterparts() throws Exception {
         model = StemEdits.add("Strings", List.of(id("strings"), id("whistle"))).apply(model);
         model = StemEdits.add("Front", List.of(id("voice"))).apply(model);
-        other = StemEdits.add("front", List.of(id("harp"))).apply(other);
-        ChannelId front = other.stems().named().getFirst().id();
+        other = StemEdits.add("Own", List.of(id("harp"), id("voice"))).apply(other);
+        other = StemEdits.add("front", List.of(id("bass"))).apply(other);
+        ChannelId front = other.stems().named().getLast().id();
         MixedAlike alike = MixedAlike.of(model, folder.resolve("model"), other, false);
         StemDivision stems = alike.after().stems();
         assertThat(stems.by()).isEqualTo(StemDivision.By.NAMED);
-        assertThat(stems.named()).extracting(NamedStem::name).containsExactly("Strings", "Front");
+        assertThat(stems.named()).extracting(NamedStem::name).containsExactly("Own", "Strings", "Front");
         assertThat(stems.named().get(0).members())
+                .as("what is elsewhere now is not there too")
+                .containsExactly(id("harp"));
+        assertThat(stems.named().get(1).members())
                 .extracting(member -> alike.after().channel(member).name())
                 .containsExactly("strings");
-        assertThat(stems.named().get(1).id()).isEqualTo(front);
+        assertThat(stems.named().get(2).id()).isEqualTo(front);
         assertThat(alike.sentences())
                 .contains("Stem Strings is new, of 1 members.", "Stem Front is put together otherwise.");
     }

@@ -22,13 +22,17 @@ import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.FileTags;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.SampleEncoding;
+import waterwheel.core.edit.StemEdits;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.order.Correction;
 import waterwheel.core.order.RunningOrder;
 import waterwheel.core.order.SongId;
 import waterwheel.core.order.Stretch;
 import waterwheel.core.order.Target;
 import waterwheel.core.processing.Equaliser;
+import waterwheel.core.processing.HardwareLoop;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.store.SessionFolder;
@@ -197,6 +201,38 @@ class OrderMeasurementTest {
                 .as("saved otherwise")
                 .isCloseTo(-29.98, within(TENTH));
         assertThat(song.toFile().list()).doesNotContain("renders", "cache");
+    }
+
+    @Test
+    void hardware_that_is_not_captured_is_said_in_the_songs_row() throws Exception {
+        Path song = folder.resolve("Reel");
+        Insert loop = Insert.of(new SlotId("hardware"), HardwareLoop.KIND);
+        Session session = new Sessions(song)
+                .bus("drums", "main")
+                .track("kick", "drums", tone(-26), tone(-26))
+                .track("bass", "main", tone(-20), tone(-20))
+                .build()
+                .withStrip(Sessions.id("drums"), strip -> strip.withInserts(List.of(loop)));
+        SessionFolder.save(session, song);
+        RunningOrder order = SongTitles.added(RunningOrder.empty("Evening"), place, List.of(song));
+        assertThat(sentences(measured(order, place), 0))
+                .anyMatch(sentence -> sentence.startsWith("Hardware is not captured as it is now: drums"));
+    }
+
+    @Test
+    void a_session_that_was_put_together_by_hand_has_those_parts() throws Exception {
+        Path song = folder.resolve("Reel");
+        Session session = new Sessions(song)
+                .track("kick", "main", tone(-26), tone(-26))
+                .track("snare", "main", tone(-26), tone(-26))
+                .track("bass", "main", tone(-20), tone(-20))
+                .build();
+        session = StemEdits.add("Drums", List.of(Sessions.id("kick"), Sessions.id("snare")))
+                .apply(session);
+        SessionFolder.save(session, song);
+        RunningOrder order = SongTitles.added(RunningOrder.empty("Evening"), place, List.of(song));
+        assertThat(order.parts().stream().map(part -> part.name()).toList()).containsExactly("Drums", "Bass");
+        assertThat(lufs(measured(order, place), "s1", "Drums")).isCloseTo(-19.98, within(TENTH));
     }
 
     @Test
