@@ -55,6 +55,8 @@ public final class SongMeasure implements AutoCloseable {
     private static final int LONG_PART = 16;
 
     private static final int BLOCK = 2_048;
+    /** How many signals that are asked for by themselves are measured in one run: each may have processors of its own. */
+    private static final int ASKED_AT_ONCE = 64;
 
     private Media media;
     private final Team team;
@@ -198,7 +200,7 @@ public final class SongMeasure implements AutoCloseable {
                 found.put(i, one);
             }
         });
-        List<BitSet> groups = groups(keyed, missing);
+        List<BitSet> groups = groups(keyed, missing, ASKED_AT_ONCE);
         for (int i = 0; i < groups.size(); i++) {
             BitSet group = groups.get(i);
             Progress part = progress.part((double) i / groups.size(), (i + 1.0) / groups.size());
@@ -468,7 +470,7 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     private Map<Integer, LevelSeries> run(KeyedPlan keyed, BitSet missing, Progress progress) {
-        List<BitSet> groups = groups(keyed, missing);
+        List<BitSet> groups = groups(keyed, missing, Integer.MAX_VALUE);
         Map<Integer, LevelSeries> fresh = new HashMap<>();
         for (int i = 0; i < groups.size(); i++) {
             Progress part = progress.part((double) i / groups.size(), (i + 1.0) / groups.size());
@@ -477,14 +479,18 @@ public final class SongMeasure implements AutoCloseable {
         return fresh;
     }
 
+    private static boolean full(List<BitSet> groups, int most) {
+        return groups.isEmpty() || groups.getLast().cardinality() >= most;
+    }
+
     /** As many signals at a time as there is memory for: of a song of hours not all. */
-    private List<BitSet> groups(KeyedPlan keyed, BitSet missing) {
+    private List<BitSet> groups(KeyedPlan keyed, BitSet missing, int most) {
         List<BitSet> groups = new ArrayList<>();
         long bytes = 0;
         for (int i = missing.nextSetBit(0); i >= 0; i = missing.nextSetBit(i + 1)) {
             long steps = Steps.count(keyed.plan().lengthFrames(), keyed.plan().sampleRateHz());
             long wanted = steps * keyed.signal(i).planes() * BYTES_A_STEP;
-            if (groups.isEmpty() || bytes + wanted > mostHeapBytes * MEASURING_SHARES) {
+            if (full(groups, most) || bytes + wanted > mostHeapBytes * MEASURING_SHARES) {
                 groups.add(new BitSet());
                 bytes = 0;
             }

@@ -24,12 +24,14 @@ import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
 /**
- * Writes a render's files into a folder aside, all in one run of the session. What an earlier render in the same folder has
+ * Writes a render's files into a folder aside, in one run of the session for up to {@value #PASS} of them. What an earlier render in the same folder has
  * already, of the same signal in the same format, is taken from there.
  */
 final class StemFiles {
     private static final String CUES = "cues";
     private static final int BLOCK = 2_048;
+    /** How many files are rendered in one run of the session: each stem has processors of its own in memory. */
+    private static final int PASS = 64;
 
     private final Session session;
     private final StemRequest request;
@@ -87,7 +89,12 @@ final class StemFiles {
                 .filter(i -> done[i] == null)
                 .mapToObj(all::get)
                 .toList();
-        List<Long> limited = render(plans, missing, progress);
+        List<Long> limited = new ArrayList<>();
+        for (int at = 0; at < missing.size(); at += PASS) {
+            int end = Math.min(at + PASS, missing.size());
+            Progress pass = progress.part((double) at / missing.size(), (double) end / missing.size());
+            limited.addAll(render(plans, missing.subList(at, end), pass));
+        }
         List<String> checksums = Checksums.of(
                 missing.stream().map(one -> aside.resolve(one.path())).toList(), team);
         for (int i = 0; i < missing.size(); i++) {
@@ -167,9 +174,6 @@ final class StemFiles {
 
     /** Renders files in one run; returns of each how many samples were held at the format's limit. */
     private List<Long> render(StemPlans plans, List<Wanted> files, Progress progress) throws AudioFileException {
-        if (files.isEmpty()) {
-            return List.of();
-        }
         BitSet signals = new BitSet();
         files.forEach(one -> signals.set(one.signal()));
         PlanRun run = PlanRun.ofStretch(plans.plan(), media, team, BLOCK, signals);

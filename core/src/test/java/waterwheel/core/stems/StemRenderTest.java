@@ -208,6 +208,23 @@ class StemRenderTest {
     }
 
     @Test
+    void more_stems_than_one_run_takes_add_up_all_the_same() throws Exception {
+        Sessions made = new Sessions(folder).bus("glue", "main");
+        for (int i = 0; i < 70; i++) {
+            made.track("t" + i, "glue", Signals.noise(0.01, 2_400, i));
+        }
+        session = made.build()
+                .withStrip(
+                        Sessions.id("glue"),
+                        s -> s.withInserts(List.of(
+                                Insert.of(new SlotId("1"), Compressor.KIND).with("thresholdDb", -40))));
+        StemResult result = render(StemDivision.TRACKS, 0);
+        assertThat(result.files()).hasSize(71);
+        assertThat(result.proof().nulls()).as(result.proof().inWords()).isTrue();
+        assertThat(render(StemDivision.TRACKS, 0).upToDate()).isEqualTo(71);
+    }
+
+    @Test
     void a_tail_lets_the_echo_after_the_end_be_heard() throws Exception {
         // An echo 100 ms after the song: only a tail has it.
         Insert echo = Insert.of(new SlotId("1"), Delay.KIND);
