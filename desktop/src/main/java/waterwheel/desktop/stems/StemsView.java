@@ -139,6 +139,7 @@ public final class StemsView extends VBox {
         words.setMinWidth(0);
         WholeText.onHover(words);
         SmallButton instead = new SmallButton("", "Choose the settings under which the stems add up to the mix");
+        instead.setAccessibleText("Settings under which the stems add up to the mix");
         instead.setOnAction(
                 event -> Optional.ofNullable(model.togetherProperty().get())
                         .flatMap(Together::instead)
