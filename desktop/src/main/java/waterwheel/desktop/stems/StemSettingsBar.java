@@ -98,7 +98,8 @@ final class StemSettingsBar extends VBox {
                 "One side where both are the same",
                 "A stem whose two sides are the same, sample for sample, is written as a file of one side");
         model.settingsProperty().subscribe(settings -> mono.setSelected(settings.mono()));
-        mono.setOnAction(event -> model.choose(model.settingsProperty().get().withMono(mono.isSelected())));
+        mono.setOnAction(event ->
+                model.settingsProperty().set(model.settingsProperty().get().withMono(mono.isSelected())));
         return mono;
     }
 
@@ -159,7 +160,8 @@ final class StemSettingsBar extends VBox {
         choice.valueProperty().subscribe(chosen -> {
             // Between two lists of items nothing is chosen.
             if (chosen != null) {
-                model.choose(change.apply(model.settingsProperty().get(), chosen));
+                model.settingsProperty()
+                        .set(change.apply(model.settingsProperty().get(), chosen));
             }
         });
         return choice;
@@ -169,7 +171,7 @@ final class StemSettingsBar extends VBox {
         ValueField[] field = new ValueField[1];
         field[0] = new ValueField("Tail after the end", "s", 1, 0.5, seconds -> {
             double value = Math.clamp(seconds, 0, StemSettings.MOST_TAIL_SECONDS);
-            model.choose(model.settingsProperty().get().withTailSeconds(value));
+            model.settingsProperty().set(model.settingsProperty().get().withTailSeconds(value));
             field[0].setValue(value);
         });
         field[0].setMinWidth(64);

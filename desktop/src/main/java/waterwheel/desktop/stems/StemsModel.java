@@ -116,6 +116,7 @@ final class StemsModel {
             }
         } else if (askedFor.equals(session.session())) {
             measured = answer;
+            together.set(Together.of(askedFor, asked(askedFor)));
             forecastAgain();
         }
     }
@@ -128,7 +129,6 @@ final class StemsModel {
         StemForecast.Measured known = measured;
         if (known != null && session.session().equals(measuredFor)) {
             forecast.set(StemForecast.of(session.session(), known, policy.get(), names.get()));
-            together.set(Together.of(session.session(), asked(session.session())));
             passes.set(known.capturePasses());
         }
     }
@@ -138,12 +138,10 @@ final class StemsModel {
         return settings.get().withDivision(of.stems());
     }
 
-    /** Takes other settings, of which the division is an edit. */
-    void choose(StemSettings value) {
-        if (value.division().by() != session.session().stems().by()) {
-            session.edit(StemEdits.by(value.division().by()));
-        }
-        settings.set(value);
+    /** Takes the settings under which the stems add up; how they are divided is an edit. */
+    void take(Together.Instead instead) {
+        session.edit(StemEdits.by(instead.settings().division().by()));
+        settings.set(instead.settings());
     }
 
     ObjectProperty<NamePattern> namesProperty() {
@@ -166,6 +164,7 @@ final class StemsModel {
         return folder;
     }
 
+    /** What is asked for, but for how the mix is divided, which is the session's. */
     ObjectProperty<StemSettings> settingsProperty() {
         return settings;
     }

@@ -143,7 +143,7 @@ public final class StemsView extends VBox {
         instead.setOnAction(
                 event -> Optional.ofNullable(model.togetherProperty().get())
                         .flatMap(Together::instead)
-                        .ifPresent(one -> model.choose(one.settings())));
+                        .ifPresent(model::take));
         HBox line = new HBox(12, words, instead);
         line.setAlignment(Pos.CENTER_LEFT);
         model.togetherProperty().subscribe(now -> {

@@ -20,6 +20,7 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.edit.StemEdits;
 import waterwheel.core.processing.Saturator;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Section;
@@ -151,6 +152,38 @@ class StemSettingsTest extends DrivenApplication {
         for (int i = 0; i < 6; i++) {
             robot.interact(() -> model().undo());
         }
+        assertThat(model().session().stems()).isEqualTo(StemDivision.TRACKS);
+    }
+
+    @Test
+    void how_the_mix_is_divided_stays_whatever_else_is_chosen() throws Exception {
+        robot.interact(() -> {
+            desk().window().show(Step.STEMS);
+            model().edit(StemEdits.add("Voices", List.of(LEAD)));
+        });
+        StemDivision divided = model().session().stems();
+        set("Where stems and mix are taken", StemTap.BEFORE_MAIN);
+        set("What compressors and the like on buses do with a stem", Treatment.ALONE);
+        set("What compressors and the like on buses do with a stem", Treatment.AS_MIX);
+        CheckBox mono = shown(CheckBox.class, box -> box.getText().startsWith("One side"));
+        robot.interact(mono::fire);
+        robot.interact(mono::fire);
+        assertThat(model().session().stems()).isEqualTo(divided);
+        // And a session that is opened with a division of its own keeps it when its stems are looked at.
+        robot.interact(() -> {
+            desk().save();
+            openDemo();
+            desk().window().show(Step.STEMS);
+        });
+        assertThat(model().session().stems()).isEqualTo(divided);
+        assertThat(model().historyProperty().get().undoName()).isEmpty();
+        robot.interact(() -> {
+            model().edit(StemEdits.remove(divided.named().getFirst()));
+            model().edit(StemEdits.by(StemDivision.By.TRACKS));
+            desk().save();
+            openDemo();
+            desk().window().show(Step.STEMS);
+        });
         assertThat(model().session().stems()).isEqualTo(StemDivision.TRACKS);
     }
 
