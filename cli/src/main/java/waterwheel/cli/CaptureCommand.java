@@ -23,9 +23,6 @@ import waterwheel.core.captures.StemShare;
 import waterwheel.core.engine.Media;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.json.Json;
-import waterwheel.core.session.Channel;
-import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.StemDivision;
 import waterwheel.core.stems.StemSettings;
@@ -134,13 +131,6 @@ final class CaptureCommand implements Callable<Integer> {
         }
     }
 
-    private static String name(Session session, ChannelId stem) {
-        return session.find(stem)
-                .map(Channel::name)
-                .or(() -> session.stems().find(stem).map(NamedStem::name))
-                .orElse("");
-    }
-
     private void tell(Session session, List<Captured> captured, List<SlotState> states) {
         ObjectNode document = Json.object();
         ArrayNode list = document.putArray("captured");
@@ -153,7 +143,11 @@ final class CaptureCommand implements Callable<Integer> {
             node.put("clippedSamples", one.clippedSamples());
             if (!options.json()) {
                 Console.say(one.slot().label(session)
-                        + one.stem().map(stem -> " of " + name(session, stem)).orElse("") + ": "
+                        + one.stem()
+                                .flatMap(stem -> session.stems().name(session, stem))
+                                .map(name -> " of " + name)
+                                .orElse("")
+                        + ": "
                         + one.source().path()
                         + (one.clippedSamples() == 0
                                 ? "."

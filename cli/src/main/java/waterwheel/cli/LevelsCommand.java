@@ -1,11 +1,9 @@
 package waterwheel.cli;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -48,7 +46,7 @@ final class LevelsCommand implements Callable<Integer> {
             SessionLevels levels = options.measure(session);
             print(session, levels.channels(), LevelsJson.levels(levels));
         } else {
-            Section section = section(session, sectionName);
+            Section section = Named.section(spec, session, sectionName);
             if (section.startFrames() >= session.lengthFrames()) {
                 throw new ParameterException(
                         spec.commandLine(),
@@ -59,23 +57,6 @@ final class LevelsCommand implements Callable<Integer> {
             print(session, levels.channels(), LevelsJson.levels(session, levels));
         }
         return problems ? 1 : 0;
-    }
-
-    private Section section(Session session, String name) {
-        List<Section> all = session.sections();
-        return all.stream()
-                .filter(s -> s.name().equalsIgnoreCase(name))
-                .findFirst()
-                .orElseThrow(() -> new ParameterException(
-                        spec.commandLine(),
-                        "The session has no section '" + name + "'. "
-                                + (all.isEmpty()
-                                        ? "It has none at all; make one in the song strip."
-                                        : "Its sections are: "
-                                                + all.stream()
-                                                        .map(Section::name)
-                                                        .collect(Collectors.joining(", "))
-                                                + ".")));
     }
 
     private void print(Session session, Map<ChannelId, ChannelLevels> levels, ObjectNode document) {

@@ -6,6 +6,8 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.ParameterException;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.Section;
+import waterwheel.core.session.Session;
 
 /** Finds channels and slots by what the user calls them. */
 final class Named {
@@ -40,5 +42,27 @@ final class Named {
                 .orElseThrow(() ->
                         new ParameterException(spec.commandLine(), channel.name() + " has no slot '" + name + "'."))
                 .id();
+    }
+
+    /**
+     * The section with a name, in any case.
+     *
+     * @throws ParameterException if there is none; the message lists those that there are
+     */
+    static Section section(CommandSpec spec, Session session, String name) {
+        List<Section> all = session.sections();
+        return all.stream()
+                .filter(s -> s.name().equalsIgnoreCase(name))
+                .findFirst()
+                .orElseThrow(() -> new ParameterException(
+                        spec.commandLine(),
+                        "The session has no section '" + name + "'. "
+                                + (all.isEmpty()
+                                        ? "It has none at all; make one in the song strip."
+                                        : "Its sections are: "
+                                                + all.stream()
+                                                        .map(Section::name)
+                                                        .collect(Collectors.joining(", "))
+                                                + ".")));
     }
 }

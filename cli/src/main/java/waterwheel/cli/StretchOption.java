@@ -1,7 +1,6 @@
 package waterwheel.cli;
 
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -43,12 +42,7 @@ final class StretchOption {
             if (from != null || to != null) {
                 throw refused("Choose a section or a stretch, not both.");
             }
-            return Optional.of(session.sections().stream()
-                    .filter(one -> one.name().equalsIgnoreCase(section))
-                    .findFirst()
-                    .orElseThrow(() -> refused("The session has no section '" + section + "'. Its sections are: "
-                            + session.sections().stream().map(Section::name).collect(Collectors.joining(", "))
-                            + ".")));
+            return Optional.of(Named.section(spec, session, section));
         }
         if (from == null && to == null) {
             return Optional.empty();

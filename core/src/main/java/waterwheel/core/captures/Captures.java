@@ -3,11 +3,11 @@ package waterwheel.core.captures;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -204,17 +204,23 @@ public final class Captures {
         refuseOpen(session, share.states(session, media), "The stem " + share.name(), "Capture the stems first");
     }
 
+    /** The slots because of which a session cannot be rendered as it is, each once with how it stands; empty for none. */
+    public static String openInWords(Session session, List<SlotState> states) {
+        return states.stream()
+                .filter(SlotState::open)
+                .map(state -> state.slot().label(session) + " (" + state.state().label() + ")")
+                .distinct()
+                .collect(Collectors.joining(", "));
+    }
+
     private static void refuseOpen(Session session, List<SlotState> states, String what, String remedy)
             throws RenderException {
         List<SlotState> open = states.stream().filter(SlotState::open).toList();
         if (open.isEmpty()) {
             return;
         }
-        Set<String> words = new LinkedHashSet<>();
-        open.forEach(state ->
-                words.add(state.slot().label(session) + " (" + state.state().label() + ")"));
         throw new RenderException(
-                what + " goes through hardware that is not captured as it is now: " + String.join(", ", words) + ".",
+                what + " goes through hardware that is not captured as it is now: " + openInWords(session, open) + ".",
                 open.stream().anyMatch(SlotState::wanting)
                         ? remedy + ", bypass it, or ask for an incomplete render."
                         : "Patch it to ports and capture it, bypass it, or ask for an incomplete render.");

@@ -48,8 +48,8 @@ public record StemShare(
     }
 
     /** The stem's plan, with what its loops have of it. */
-    public Plan plan(Session session, Media media, double gainDb) {
-        return PlanCompiler.compile(fitted(session, media), part(), gainDb);
+    public Plan plan(Session session, Media media) {
+        return PlanCompiler.compile(fitted(session, media), part());
     }
 
     /** The stem's plan with some loops through an interface. */
@@ -60,7 +60,7 @@ public record StemShare(
     /** How it stands with the slots that are heard in it. */
     public List<SlotState> states(Session session, Media media) {
         Session fitted = fitted(session, media);
-        return Captures.ofStem(fitted, PlanCompiler.compile(fitted, part(), 0), media);
+        return Captures.ofStem(fitted, PlanCompiler.compile(fitted, part()), media);
     }
 
     /** The slots that have to be captured for it. */
@@ -84,7 +84,7 @@ public record StemShare(
         // What a slot is sent may hang on what another brings back, which then is known one round later.
         for (int round = 0; round < slots.size(); round++) {
             Session before = out;
-            Plan plan = PlanCompiler.compile(before, part(), 0);
+            Plan plan = PlanCompiler.compile(before, part());
             List<SignalKey> names = SignalKey.ofContent(plan, media);
             for (HardwareSlot slot : slots) {
                 int sent = Captures.sent(plan, slot, false);

@@ -129,13 +129,13 @@ public final class FlowDifference {
                     is.returnsApart() ? "Returns are stems of their own." : "Every stem has its share of returns.");
         }
         for (NamedStem stem : is.named()) {
-            Optional<NamedStem> old = was.find(stem.id());
-            if (old.isEmpty()) {
-                sentences.add(
-                        "Stem " + stem.name() + " is new, of " + stem.members().size() + " members.");
-            } else if (!old.get().equals(stem)) {
-                sentences.add("Stem " + stem.name() + " is put together otherwise.");
-            }
+            group(
+                    "Stem " + stem.name(),
+                    was.find(stem.id()),
+                    stem,
+                    ", of " + stem.members().size(),
+                    "put together",
+                    sentences);
         }
         for (NamedStem stem : was.named()) {
             if (is.find(stem.id()).isEmpty()) {
@@ -146,24 +146,39 @@ public final class FlowDifference {
 
     private static void groups(Session before, Session after, List<String> sentences) {
         for (Vca vca : after.vcas()) {
-            Optional<Vca> was = before.findVca(vca.id());
-            if (was.isEmpty()) {
-                sentences.add(
-                        "VCA " + vca.name() + " is new, over " + vca.members().size() + " members.");
-            } else if (!was.get().equals(vca)) {
-                sentences.add("VCA " + vca.name() + " is set otherwise.");
-            }
+            group(
+                    "VCA " + vca.name(),
+                    before.findVca(vca.id()),
+                    vca,
+                    ", over " + vca.members().size(),
+                    "set",
+                    sentences);
         }
         for (LinkGroup link : after.links()) {
             Optional<LinkGroup> was = before.links().stream()
                     .filter(one -> one.id().equals(link.id()))
                     .findFirst();
-            if (was.isEmpty()) {
-                sentences.add("Link group " + link.name() + " is new, of "
-                        + link.members().size() + " members.");
-            } else if (!was.get().equals(link)) {
-                sentences.add("Link group " + link.name() + " is set otherwise.");
-            }
+            group(
+                    "Link group " + link.name(),
+                    was,
+                    link,
+                    ", of " + link.members().size(),
+                    "set",
+                    sentences);
+        }
+    }
+
+    /**
+     * Tells of what has members.
+     *
+     * @param of how many it has, behind the word that it is new
+     * @param made what is done otherwise where it was there
+     */
+    private static <T> void group(String name, Optional<T> was, T is, String of, String made, List<String> sentences) {
+        if (was.isEmpty()) {
+            sentences.add(name + " is new" + of + " members.");
+        } else if (!was.get().equals(is)) {
+            sentences.add(name + " is " + made + " otherwise.");
         }
     }
 }

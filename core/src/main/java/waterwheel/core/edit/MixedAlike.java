@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -350,11 +351,7 @@ public record MixedAlike(Session before, Session after, int matched, List<String
 
         /** The model's VCAs in place of those of their names; the other's that the model has not stay. */
         private List<Vca> vcas() {
-            Map<ChannelId, ChannelId> ids = named(
-                    model.vcas().stream()
-                            .collect(Collectors.toMap(Vca::id, Vca::name, (a, b) -> a, LinkedHashMap::new)),
-                    other.vcas().stream()
-                            .collect(Collectors.toMap(Vca::id, Vca::name, (a, b) -> a, LinkedHashMap::new)));
+            Map<ChannelId, ChannelId> ids = named(model.vcas(), other.vcas(), Vca::id, Vca::name);
             Map<ChannelId, ChannelId> members = new HashMap<>(counterparts);
             members.putAll(ids);
             List<Vca> vcas = new ArrayList<>(other.vcas().stream()
@@ -378,12 +375,7 @@ public record MixedAlike(Session before, Session after, int matched, List<String
         }
 
         private List<LinkGroup> links() {
-            Map<ChannelId, ChannelId> ids = named(
-                    model.links().stream()
-                            .collect(Collectors.toMap(LinkGroup::id, LinkGroup::name, (a, b) -> a, LinkedHashMap::new)),
-                    other.links().stream()
-                            .collect(
-                                    Collectors.toMap(LinkGroup::id, LinkGroup::name, (a, b) -> a, LinkedHashMap::new)));
+            Map<ChannelId, ChannelId> ids = named(model.links(), other.links(), LinkGroup::id, LinkGroup::name);
             List<LinkGroup> links = new ArrayList<>(other.links().stream()
                     .filter(link -> !ids.containsValue(link.id()))
                     .toList());
@@ -401,12 +393,8 @@ public record MixedAlike(Session before, Session after, int matched, List<String
 
         /** The model's division, with its named stems in place of those of their names; others of the other's stay. */
         private StemDivision stems() {
-            Map<ChannelId, ChannelId> ids = named(
-                    model.stems().named().stream()
-                            .collect(Collectors.toMap(NamedStem::id, NamedStem::name, (a, b) -> a, LinkedHashMap::new)),
-                    other.stems().named().stream()
-                            .collect(
-                                    Collectors.toMap(NamedStem::id, NamedStem::name, (a, b) -> a, LinkedHashMap::new)));
+            Map<ChannelId, ChannelId> ids =
+                    named(model.stems().named(), other.stems().named(), NamedStem::id, NamedStem::name);
             List<NamedStem> laid = model.stems().named().stream()
                     .map(stem -> new NamedStem(
                             ids.getOrDefault(stem.id(), stem.id()), stem.name(), mapped(stem.members(), counterparts)))
@@ -425,17 +413,21 @@ public record MixedAlike(Session before, Session after, int matched, List<String
             return model.stems().withNamed(all);
         }
 
-        /** To the id of the same name, or to a free one. */
-        private Map<ChannelId, ChannelId> named(Map<ChannelId, String> theirs, Map<ChannelId, String> own) {
+        /** From the model's groups to the other's of the same name, or to a free id. */
+        private <T> Map<ChannelId, ChannelId> named(
+                List<T> theirs, List<T> own, Function<T, ChannelId> id, Function<T, String> name) {
             Map<ChannelId, ChannelId> ids = new LinkedHashMap<>();
-            theirs.forEach((id, name) -> ids.put(
-                    id,
-                    own.entrySet().stream()
-                            .filter(one -> PlainName.of(one.getValue()).equals(PlainName.of(name)))
-                            .filter(one -> !ids.containsValue(one.getKey()))
-                            .map(Map.Entry::getKey)
-                            .findFirst()
-                            .orElseGet(() -> free(id))));
+            for (T group : theirs) {
+                String wanted = PlainName.of(name.apply(group));
+                ids.put(
+                        id.apply(group),
+                        own.stream()
+                                .filter(one -> PlainName.of(name.apply(one)).equals(wanted))
+                                .map(id)
+                                .filter(one -> !ids.containsValue(one))
+                                .findFirst()
+                                .orElseGet(() -> free(id.apply(group))));
+            }
             return ids;
         }
 

@@ -3,6 +3,7 @@ package waterwheel.core.edit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.StemDivision;
@@ -34,43 +35,34 @@ public final class StemEdits {
 
     /** Names a stem. */
     public static Edit rename(NamedStem stem, String name) {
-        return changed("Name of stem " + stem.name(), stem, one -> one.withName(name.strip()));
+        return named("Name of stem " + stem.name(), all -> changed(all, stem, one -> one.withName(name.strip())));
     }
 
     /** Puts channels into a stem, out of others. */
     public static Edit put(NamedStem stem, List<ChannelId> members) {
-        return new Edit("Into stem " + stem.name(), session -> {
-            List<NamedStem> named = without(session.stems().named(), members).stream()
-                    .map(one -> one.id().equals(stem.id()) ? one.withMembers(joined(one.members(), members)) : one)
-                    .toList();
-            return session.withStems(session.stems().withNamed(named));
-        });
+        return named(
+                "Into stem " + stem.name(),
+                all -> changed(
+                        without(all, members),
+                        stem,
+                        one -> one.withMembers(Stream.concat(one.members().stream(), members.stream())
+                                .toList())));
     }
 
     /** Takes channels out of the stems that they were put into. */
     public static Edit takeOut(List<ChannelId> members) {
-        return new Edit(
-                "Out of a stem",
-                session -> session.withStems(
-                        session.stems().withNamed(without(session.stems().named(), members))));
+        return named("Out of a stem", all -> without(all, members));
     }
 
     /** Takes a stem away; its channels are stems by themselves again. */
     public static Edit remove(NamedStem stem) {
-        return new Edit(
+        return named(
                 "Removal of stem " + stem.name(),
-                session -> session.withStems(session.stems()
-                        .withNamed(session.stems().named().stream()
-                                .filter(one -> !one.id().equals(stem.id()))
-                                .toList())));
+                all -> all.stream().filter(one -> !one.id().equals(stem.id())).toList());
     }
 
-    private static Edit changed(String name, NamedStem stem, UnaryOperator<NamedStem> change) {
-        return division(
-                name,
-                stems -> stems.withNamed(stems.named().stream()
-                        .map(one -> one.id().equals(stem.id()) ? change.apply(one) : one)
-                        .toList()));
+    private static Edit named(String name, UnaryOperator<List<NamedStem>> change) {
+        return division(name, stems -> stems.withNamed(change.apply(stems.named())));
     }
 
     private static Edit division(String name, UnaryOperator<StemDivision> change) {
@@ -80,17 +72,17 @@ public final class StemEdits {
         });
     }
 
-    private static List<NamedStem> without(List<NamedStem> named, List<ChannelId> members) {
-        return named.stream()
+    private static List<NamedStem> changed(List<NamedStem> all, NamedStem stem, UnaryOperator<NamedStem> change) {
+        return all.stream()
+                .map(one -> one.id().equals(stem.id()) ? change.apply(one) : one)
+                .toList();
+    }
+
+    private static List<NamedStem> without(List<NamedStem> all, List<ChannelId> members) {
+        return all.stream()
                 .map(one -> one.withMembers(one.members().stream()
                         .filter(member -> !members.contains(member))
                         .toList()))
                 .toList();
-    }
-
-    private static List<ChannelId> joined(List<ChannelId> some, List<ChannelId> more) {
-        List<ChannelId> all = new ArrayList<>(some);
-        all.addAll(more);
-        return all;
     }
 }

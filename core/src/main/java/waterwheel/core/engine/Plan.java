@@ -219,15 +219,6 @@ public final class Plan {
         return with(replaced);
     }
 
-    /** The signals at a point of any channel. */
-    public BitSet at(SignalId.Point point) {
-        BitSet there = new BitSet();
-        for (int i = 0; i < signals.size(); i++) {
-            there.set(i, signals.get(i).id().point() == point);
-        }
-        return there;
-    }
-
     /** Returns the plan for a song of another length, such as one whose reverb is heard out. */
     public Plan withLength(long frames) {
         return new Plan(sampleRateHz, frames, signals, latencies, stages);

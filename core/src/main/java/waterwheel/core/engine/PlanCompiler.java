@@ -61,7 +61,6 @@ public final class PlanCompiler {
     /** The buses whose processors act on a part of the session as the whole asks them to. */
     private final Set<ChannelId> sharing;
 
-    private final double outputGain;
     /** Whether the plan's shape must not hang on values that move while it is played. */
     private final boolean played;
 
@@ -110,24 +109,18 @@ public final class PlanCompiler {
     /** Where a channel's signal is found before its fader, behind it, and where it leaves. */
     private record Way(ChannelPath path, Signal.Edge beforeFader, Signal.Edge afterFader, Signal.Edge output) {}
 
-    private PlanCompiler(Session session, @Nullable StemPart part, double outputGain, boolean played, LiveLoops loops) {
-        this(session, part, outputGain, played, loops, Set.of());
+    private PlanCompiler(Session session, @Nullable StemPart part, boolean played, LiveLoops loops) {
+        this(session, part, played, loops, Set.of());
     }
 
     private PlanCompiler(
-            Session session,
-            @Nullable StemPart of,
-            double outputGain,
-            boolean played,
-            LiveLoops loops,
-            Set<ChannelId> frozen) {
+            Session session, @Nullable StemPart of, boolean played, LiveLoops loops, Set<ChannelId> frozen) {
         this.frozen = frozen;
         this.session = ClipRides.laid(session);
         this.paths = ChannelPaths.of(this.session);
         this.included = of == null ? track -> true : of.includes();
         wholeReturns = of == null ? Set.of() : of.returns();
         otherReturns = of == null ? Set.of() : of.otherReturns();
-        this.outputGain = outputGain;
         this.played = played;
         plan = new PlanBuilder(played);
         this.loops = new LoopSignals(
@@ -185,26 +178,15 @@ public final class PlanCompiler {
      * @throws IllegalArgumentException if the session has a feedback loop, which edits and loading refuse
      */
     public static Plan compile(Session session) {
-        return new PlanCompiler(session, null, 1, false, LiveLoops.NONE).run();
-    }
-
-    /**
-     * Compiles a session with a gain on its mix.
-     *
-     * @param outputGainDb gain after the main bus's fader and on the cues, in dB
-     */
-    public static Plan compile(Session session, double outputGainDb) {
-        return new PlanCompiler(session, null, Decibels.toFactor(outputGainDb), false, LiveLoops.NONE).run();
+        return new PlanCompiler(session, null, false, LiveLoops.NONE).run();
     }
 
     /**
      * Compiles a session in which only some tracks sound, for a stem. What inserts listen to at their key inputs, and
      * what tracks take from other channels, is as in the whole session.
-     *
-     * @param outputGainDb gain after the main bus's fader and on the cues, in dB
      */
-    public static Plan compile(Session session, StemPart part, double outputGainDb) {
-        return new PlanCompiler(session, part, Decibels.toFactor(outputGainDb), false, LiveLoops.NONE).run();
+    public static Plan compile(Session session, StemPart part) {
+        return new PlanCompiler(session, part, false, LiveLoops.NONE).run();
     }
 
     /**
@@ -217,22 +199,22 @@ public final class PlanCompiler {
 
     /** Compiles a session to be played, some of whose channels play what is frozen of them. */
     public static Plan forPlayback(Session session, LiveLoops loops, Set<ChannelId> frozen) {
-        return new PlanCompiler(session, null, 1, true, loops, frozen).run();
+        return new PlanCompiler(session, null, true, loops, frozen).run();
     }
 
-    /** Compiles the whole session, some of whose channels play what is frozen of them, with a gain on its mix in dB. */
-    public static Plan compile(Session session, double outputGainDb, Set<ChannelId> frozen) {
-        return new PlanCompiler(session, null, Decibels.toFactor(outputGainDb), false, LiveLoops.NONE, frozen).run();
+    /** Compiles the whole session, some of whose channels play what is frozen of them. */
+    public static Plan compile(Session session, Set<ChannelId> frozen) {
+        return new PlanCompiler(session, null, false, LiveLoops.NONE, frozen).run();
     }
 
     /** Compiles a stem with some of its loops through an interface, to record what comes back of it. */
     public static Plan forCapture(Session session, StemPart part, LiveLoops loops) {
-        return new PlanCompiler(session, part, 1, false, loops).run();
+        return new PlanCompiler(session, part, false, loops).run();
     }
 
     /** Compiles the whole session with some of its loops through an interface, to record what comes back. */
     public static Plan forCapture(Session session, LiveLoops loops) {
-        return new PlanCompiler(session, null, 1, false, loops).run();
+        return new PlanCompiler(session, null, false, loops).run();
     }
 
     private Plan run() {
@@ -275,7 +257,7 @@ public final class PlanCompiler {
         Way way = way(track, source, false, Stage.SOURCE);
         ways.put(track.id(), way);
         if (track.cue()) {
-            cues.add(way.output().times(share * outputGain));
+            cues.add(way.output().times(share));
         } else {
             connectOutputs(track, way, heard, share);
             connectSends(track, way, heard, share);
@@ -378,8 +360,7 @@ public final class PlanCompiler {
             connectOutputs(bus, way, layer, 1);
             connectSends(bus, way, layer, 1);
         } else if (!aside) {
-            Signal.Edge edge = way.output().times(outputGain);
-            plan.addSum(new SignalId(bus.id(), SignalId.Point.OUTPUT), 2, List.of(edge));
+            plan.addSum(new SignalId(bus.id(), SignalId.Point.OUTPUT), 2, List.of(way.output()));
         }
     }
 

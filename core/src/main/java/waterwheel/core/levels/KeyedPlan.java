@@ -17,7 +17,7 @@ import waterwheel.core.metering.LevelSeries;
  *
  * @param keys of the signals
  * @param worthKeeping the buses, ends of inserts and instruments that feed another sum: whatever changes beside them there
- *     wants their samples again; and what all stems of a session hear of the whole
+ *     wants their samples again
  * @param details what is gathered of each signal
  * @param follows by signal the one that it is a mere gain or a delay of, so that its level follows; {@link #NONE} where it
  *     must be measured
@@ -72,8 +72,7 @@ record KeyedPlan(
                 feedsSum.set(signal.inputs().getFirst().from());
             }
         }
-        // All stems hear what is shared.
-        BitSet worth = plan.at(SignalId.Point.SHARED);
+        BitSet worth = new BitSet();
         feedsSum.stream().forEach(i -> {
             Signal signal = plan.signals().get(i);
             SignalId.Point point = signal.id().point();

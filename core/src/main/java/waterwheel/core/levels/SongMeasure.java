@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiFunction;
 import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.KeptSignal;
@@ -168,7 +169,11 @@ public final class SongMeasure implements AutoCloseable {
      */
     public Map<Integer, LevelSeries> measure(
             Plan plan, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
-        KeyedPlan keyed = keyed(plan);
+        return measure(keyed(plan), wanted, fromFrame, toFrame, progress);
+    }
+
+    private Map<Integer, LevelSeries> measure(
+            KeyedPlan keyed, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
         List<SongPart> parts = parts(withKept(keyed, wanted), wanted, fromFrame, toFrame);
         runParts(parts, wanted, Map.of(), keyed, progress);
         Map<Integer, LevelSeries> found = new HashMap<>();
@@ -200,14 +205,11 @@ public final class SongMeasure implements AutoCloseable {
                 found.put(i, one);
             }
         });
-        List<BitSet> groups = groups(keyed, missing, ASKED_AT_ONCE);
-        for (int i = 0; i < groups.size(); i++) {
-            BitSet group = groups.get(i);
-            Progress part = progress.part((double) i / groups.size(), (i + 1.0) / groups.size());
-            measure(plan, group, fromFrame, toFrame, part)
-                    .forEach((index, one) ->
-                            found.put(index, cache.keepAsked(asked(keyed, index, fromFrame, toFrame), one)));
-        }
+        found.putAll(inGroups(keyed, missing, ASKED_AT_ONCE, progress, (group, part) -> {
+            Map<Integer, LevelSeries> fresh = measure(keyed, group, fromFrame, toFrame, part);
+            fresh.replaceAll((index, one) -> cache.keepAsked(asked(keyed, index, fromFrame, toFrame), one));
+            return fresh;
+        }));
         if (!missing.isEmpty()) {
             cache.removeOldest();
         }
@@ -470,17 +472,23 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     private Map<Integer, LevelSeries> run(KeyedPlan keyed, BitSet missing, Progress progress) {
-        List<BitSet> groups = groups(keyed, missing, Integer.MAX_VALUE);
+        return inGroups(keyed, missing, Integer.MAX_VALUE, progress, (group, part) -> runGroup(keyed, group, part));
+    }
+
+    /** Measures signals group by group. */
+    private Map<Integer, LevelSeries> inGroups(
+            KeyedPlan keyed,
+            BitSet missing,
+            int most,
+            Progress progress,
+            BiFunction<BitSet, Progress, Map<Integer, LevelSeries>> measuring) {
+        List<BitSet> groups = groups(keyed, missing, most);
         Map<Integer, LevelSeries> fresh = new HashMap<>();
         for (int i = 0; i < groups.size(); i++) {
             Progress part = progress.part((double) i / groups.size(), (i + 1.0) / groups.size());
-            fresh.putAll(runGroup(keyed, groups.get(i), part));
+            fresh.putAll(measuring.apply(groups.get(i), part));
         }
         return fresh;
-    }
-
-    private static boolean full(List<BitSet> groups, int most) {
-        return groups.isEmpty() || groups.getLast().cardinality() >= most;
     }
 
     /** As many signals at a time as there is memory for: of a song of hours not all. */
@@ -490,7 +498,10 @@ public final class SongMeasure implements AutoCloseable {
         for (int i = missing.nextSetBit(0); i >= 0; i = missing.nextSetBit(i + 1)) {
             long steps = Steps.count(keyed.plan().lengthFrames(), keyed.plan().sampleRateHz());
             long wanted = steps * keyed.signal(i).planes() * BYTES_A_STEP;
-            if (full(groups, most) || bytes + wanted > mostHeapBytes * MEASURING_SHARES) {
+            boolean full = groups.isEmpty()
+                    || groups.getLast().cardinality() >= most
+                    || bytes + wanted > mostHeapBytes * MEASURING_SHARES;
+            if (full) {
                 groups.add(new BitSet());
                 bytes = 0;
             }

@@ -70,9 +70,8 @@ public record Session(
         }
         checkReferences(sources, channels, mainId);
         checkVcas(channels, vcas);
-        checkLinks(channels, vcas, links);
+        checkGroups(channels, vcas, links, stems);
         checkParked(sources, channels, parked);
-        checkStems(channels, vcas, links, stems);
     }
 
     /** A session with the usual staging targets, no VCAs, no link groups, no controllers and no hardware. */
@@ -271,20 +270,12 @@ public record Session(
         }
     }
 
-    private static void checkLinks(List<Channel> channels, List<Vca> vcas, List<LinkGroup> links) {
+    private static void checkGroups(List<Channel> channels, List<Vca> vcas, List<LinkGroup> links, StemDivision stems) {
         Set<ChannelId> all = new HashSet<>();
         channels.forEach(channel -> all.add(channel.id()));
         Set<ChannelId> taken = new HashSet<>(all);
         vcas.forEach(vca -> taken.add(vca.id()));
         links.forEach(link -> checkGroup("links", link.id(), link.members(), all, taken));
-    }
-
-    private static void checkStems(List<Channel> channels, List<Vca> vcas, List<LinkGroup> links, StemDivision stems) {
-        Set<ChannelId> all = new HashSet<>();
-        channels.forEach(channel -> all.add(channel.id()));
-        Set<ChannelId> taken = new HashSet<>(all);
-        vcas.forEach(vca -> taken.add(vca.id()));
-        links.forEach(link -> taken.add(link.id()));
         stems.named().forEach(stem -> checkGroup("stems", stem.id(), stem.members(), all, taken));
     }
 

@@ -47,6 +47,11 @@ public record StemDivision(By by, boolean returnsApart, List<NamedStem> named) {
         return named.stream().filter(stem -> stem.id().equals(id)).findFirst();
     }
 
+    /** What a stem is called: as the channel of its id, or as it was named by hand; empty where there is neither. */
+    public Optional<String> name(Session session, ChannelId id) {
+        return session.find(id).map(Channel::name).or(() -> find(id).map(NamedStem::name));
+    }
+
     public StemDivision withBy(By value) {
         return new StemDivision(value, returnsApart, named);
     }

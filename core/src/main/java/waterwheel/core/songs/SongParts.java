@@ -4,10 +4,9 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CancellationException;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.captures.Captures;
 import waterwheel.core.captures.HardwareSlot;
@@ -61,14 +60,9 @@ final class SongParts {
         }
         try (Media media = Media.open(session, folder)) {
             StemSettings settings = StemSettings.USUAL.withDivision(division(session));
-            Stream<SlotState> ofStems =
-                    settings.shares(session).stream().flatMap(share -> share.states(session, media).stream());
-            String open = Stream.concat(Captures.of(session, media).stream(), ofStems)
-                    .filter(SlotState::open)
-                    .map(state ->
-                            state.slot().label(session) + " (" + state.state().label() + ")")
-                    .distinct()
-                    .collect(Collectors.joining(", "));
+            List<SlotState> states = new ArrayList<>(Captures.of(session, media));
+            settings.shares(session).forEach(share -> states.addAll(share.states(session, media)));
+            String open = Captures.openInWords(session, states);
             return open.isEmpty()
                     ? ""
                     : "Hardware is not captured as it is now: " + open + ". Open the session and capture it there.";

@@ -4,17 +4,14 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.audiofile.AudioFileWriter;
 import waterwheel.core.audiofile.FileTags;
 import waterwheel.core.engine.Media;
-import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.SignalKey;
 import waterwheel.core.engine.WrittenSignal;
 import waterwheel.core.errors.AudioFileException;
@@ -24,12 +21,11 @@ import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
 /**
- * Writes a render's files into a folder aside, in one run of the session for up to {@value #PASS} of them. What an earlier render in the same folder has
- * already, of the same signal in the same format, is taken from there.
+ * Writes a render's files into a folder aside, some dozens in one run of the session. What an earlier render in the same
+ * folder has already, of the same signal in the same format, is taken from there.
  */
 final class StemFiles {
     private static final String CUES = "cues";
-    private static final int BLOCK = 2_048;
     /** How many files are rendered in one run of the session: each stem has processors of its own in memory. */
     private static final int PASS = 64;
 
@@ -93,7 +89,9 @@ final class StemFiles {
         for (int at = 0; at < missing.size(); at += PASS) {
             int end = Math.min(at + PASS, missing.size());
             Progress pass = progress.part((double) at / missing.size(), (double) end / missing.size());
-            limited.addAll(render(plans, missing.subList(at, end), pass));
+            List<SignalWriter.Target> targets =
+                    missing.subList(at, end).stream().map(this::target).toList();
+            limited.addAll(SignalWriter.write(plans.plan(), targets, media, team, request.format(), pass));
         }
         List<String> checksums = Checksums.of(
                 missing.stream().map(one -> aside.resolve(one.path())).toList(), team);
@@ -172,43 +170,13 @@ final class StemFiles {
                 upToDate);
     }
 
-    /** Renders files in one run; returns of each how many samples were held at the format's limit. */
-    private List<Long> render(StemPlans plans, List<Wanted> files, Progress progress) throws AudioFileException {
-        BitSet signals = new BitSet();
-        files.forEach(one -> signals.set(one.signal()));
-        PlanRun run = PlanRun.ofStretch(plans.plan(), media, team, BLOCK, signals);
-        long from = request.settings().fromFrame();
-        long frames = request.settings().frames(session);
-        List<AudioFileWriter> writers = new ArrayList<>();
-        try {
-            int latest = 0;
-            for (Wanted one : files) {
-                AudioFileWriter writer = AudioFileWriter.create(
-                        aside.resolve(one.path()),
-                        one.mono() ? 1 : 2,
-                        plans.plan().sampleRateHz(),
-                        request.format(),
-                        frames,
-                        one.tags());
-                writers.add(writer);
-                latest = Math.max(latest, plans.plan().latencies().get(one.signal()));
-                WrittenSignal.of(
-                        run,
-                        one.signal(),
-                        writer,
-                        new WrittenSignal.Shape(from, frames, Decibels.toFactor(one.gainDb()), one.mono()));
-            }
-            WrittenSignal.run(run, latest, progress);
-            progress.at(1);
-            progress.check();
-            for (AudioFileWriter writer : writers) {
-                writer.finish();
-            }
-            return writers.stream().map(AudioFileWriter::limitedSamples).toList();
-        } finally {
-            for (AudioFileWriter writer : writers) {
-                writer.close();
-            }
-        }
+    private SignalWriter.Target target(Wanted one) {
+        StemSettings settings = request.settings();
+        return new SignalWriter.Target(
+                one.signal(),
+                aside.resolve(one.path()),
+                one.tags(),
+                new WrittenSignal.Shape(
+                        settings.fromFrame(), settings.frames(session), Decibels.toFactor(one.gainDb()), one.mono()));
     }
 }

@@ -116,19 +116,20 @@ public record StemForecast(List<Stem> stems, double gainDb, Figures mix) {
      */
     public static Measured measure(Session whole, StemSettings settings, SongMeasure song, Progress progress) {
         Session session = settings.tap().of(whole);
-        return measure(session, settings, StemPlans.of(session, settings, song.media()), song, progress);
+        int passes = HardwareSlot.of(session).isEmpty()
+                ? 0
+                : CaptureRun.passes(session, settings.shares(session), song.media());
+        StemPlans plans = StemPlans.of(session, settings, song.media());
+        return measure(session, settings, plans, passes, song, progress);
     }
 
     /** @param session as it is where stems are taken */
     static Measured measure(
-            Session session, StemSettings settings, StemPlans plans, SongMeasure song, Progress progress) {
+            Session session, StemSettings settings, StemPlans plans, int passes, SongMeasure song, Progress progress) {
         Map<Integer, LevelSeries> series = song.measureAsked(
                 plans.plan(), plans.joint().wanted(), settings.fromFrame(), settings.toFrame(session), progress);
         Map<ChannelId, LevelSeries> stems = new LinkedHashMap<>();
-        plans.groups().forEach(group -> stems.put(group.id(), measured(series, plans.stem(group))));
-        int passes = HardwareSlot.of(session).isEmpty()
-                ? 0
-                : CaptureRun.passes(session, settings.shares(session), song.media());
+        plans.groups().forEach(group -> stems.put(group.id(), measured(series, plans.stem(group.id()))));
         return new Measured(settings, stems, measured(series, plans.mix()), passes);
     }
 

@@ -7,7 +7,6 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import waterwheel.core.routing.Connections;
@@ -82,11 +81,9 @@ public final class StemGroups {
         own.retainAll(apart);
         Set<ChannelId> others = new HashSet<>(apart);
         others.removeAll(own);
-        Optional<Channel> channel = session.find(id);
-        String name = channel.map(Channel::name)
-                .orElseGet(() -> division.find(id).orElseThrow().name());
-        return new StemGroup(
-                id, name, tracks, own, others, channel.filter(Channel::cue).isPresent());
+        String name = division.name(session, id).orElseThrow();
+        boolean cue = session.find(id).filter(Channel::cue).isPresent();
+        return new StemGroup(id, name, tracks, own, others, cue);
     }
 
     /** The stem that a track is in: by hand the nearest on its way, else itself or the last bus before the main bus. */

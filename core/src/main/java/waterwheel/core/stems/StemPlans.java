@@ -28,8 +28,7 @@ record StemPlans(JointPlan joint, List<StemGroup> groups) {
         plans.add(mix);
         wanted.add(mix.output());
         for (StemGroup group : groups) {
-            Plan stem =
-                    group.share(settings.treatment()).plan(session, media, 0).withLength(end);
+            Plan stem = group.share(settings.treatment()).plan(session, media).withLength(end);
             plans.add(stem);
             // A cue is heard beside the mix; of the others that is the mix itself.
             wanted.add(stem.monitor());
@@ -47,15 +46,11 @@ record StemPlans(JointPlan joint, List<StemGroup> groups) {
     }
 
     /** Where a stem is found in the plan. */
-    int stem(StemGroup group) {
-        return joint.ends().get(groups.indexOf(group) + 1);
-    }
-
-    /** Where a stem is found in the plan. */
     int stem(ChannelId id) {
-        return stem(groups.stream()
-                .filter(group -> group.id().equals(id))
-                .findFirst()
-                .orElseThrow());
+        int place = groups.stream().map(StemGroup::id).toList().indexOf(id);
+        if (place < 0) {
+            throw new IllegalArgumentException("id: '" + id + "' (expected: a stem's)");
+        }
+        return joint.ends().get(place + 1);
     }
 }

@@ -18,6 +18,7 @@ import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.WrittenSignal;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
@@ -86,7 +87,8 @@ public final class StemRender {
             StemPlans plans = StemPlans.of(session, request.settings(), media);
             StemForecast forecast = StemForecast.of(
                     session,
-                    StemForecast.measure(session, request.settings(), plans, song, progress.part(0, 0.4)),
+                    // What is wanting of hardware was refused, or is left out on purpose.
+                    StemForecast.measure(session, request.settings(), plans, 0, song, progress.part(0, 0.4)),
                     request.policy(),
                     request.names());
             if (forecast.written().stream().noneMatch(StemForecast.Stem::inMix)) {
@@ -130,7 +132,7 @@ public final class StemRender {
 
     /** How many frames a render has: the song and its tail. */
     public static long frames(Session session, double tailSeconds) {
-        return session.lengthFrames() + Math.round(tailSeconds * session.sampleRateHz());
+        return StemSettings.USUAL.withTailSeconds(tailSeconds).frames(session);
     }
 
     /** A gain that the policy asks for may not take a file beyond what its format can hold. */
@@ -250,15 +252,16 @@ public final class StemRender {
             }
             // What is frozen ends with the song; what rings on is computed.
             Set<ChannelId> frozen = tailSeconds == 0 ? Freezes.playable(session, media) : Set.of();
-            Plan plan = lasting(PlanCompiler.compile(session, 0, frozen), tailSeconds);
-            return SignalWriter.write(
-                    plan, plan.output(), media, team, file, format, FileTags.of(session.title(), "mix"), progress);
+            long frames = frames(session, tailSeconds);
+            Plan plan = PlanCompiler.compile(session, frozen).withLength(frames);
+            SignalWriter.Target mix = new SignalWriter.Target(
+                    plan.output(),
+                    file,
+                    FileTags.of(session.title(), "mix"),
+                    new WrittenSignal.Shape(0, frames, 1, false));
+            return SignalWriter.write(plan, List.of(mix), media, team, format, progress)
+                    .getFirst();
         }
-    }
-
-    /** A plan that goes on after the song's end. */
-    private static Plan lasting(Plan plan, double tailSeconds) {
-        return plan.withLength(plan.lengthFrames() + Math.round(tailSeconds * plan.sampleRateHz()));
     }
 
     /** What stays is swept the next time; a render that failed has its own reason to tell. */

@@ -81,7 +81,7 @@ class JointPlanTest {
             boolean apart = random.nextBoolean();
             StemPart part = new StemPart(
                     track::equals, Set.of(), apart ? Set.of(Sessions.id("room")) : Set.of(), random.nextBoolean());
-            Plan plan = PlanCompiler.compile(session, part, 0);
+            Plan plan = PlanCompiler.compile(session, part);
             plans.add(plan);
             wanted.add(plan.monitor());
         }

@@ -150,7 +150,7 @@ class PlanRunTest {
         Session whole = busy();
         float[][] muted = mix(whole.withStrip(Sessions.id("mono"), s -> s.withMuted(true)), 2, 512);
         Plan without = PlanCompiler.compile(
-                whole, new StemPart(track -> !track.id().equals(Sessions.id("mono")), Set.of(), Set.of(), false), 0);
+                whole, new StemPart(track -> !track.id().equals(Sessions.id("mono")), Set.of(), Set.of(), false));
         assertThat(muted).isDeepEqualTo(signal(whole, without, without.output(), 2, 512));
     }
 

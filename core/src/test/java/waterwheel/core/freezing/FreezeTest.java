@@ -110,7 +110,7 @@ class FreezeTest {
 
     /** The mix as it is rendered: with what is frozen of it. */
     private float[][] mix(Session session) {
-        Plan plan = PlanCompiler.compile(session, 0, playable(session));
+        Plan plan = PlanCompiler.compile(session, playable(session));
         return new Renders(folder).signal(session, plan, plan.output());
     }
 

@@ -344,7 +344,7 @@ class PrintTest {
     /** The mix as it is played: with what is frozen. */
     private float[][] played(Session session) {
         try (Media media = Media.open(session, folder)) {
-            Plan plan = PlanCompiler.compile(session, 0, Freezes.playable(session, media));
+            Plan plan = PlanCompiler.compile(session, Freezes.playable(session, media));
             return new Renders(folder).signal(session, plan, plan.output());
         }
     }
