@@ -12,14 +12,24 @@ final class BlindComparison {
      */
     record Thing(String name, Runnable hear) {}
 
+    private final boolean ofSongs;
     private final Thing first;
     private final Thing second;
 
-    /** Begins with the first of them, which either may be. */
-    BlindComparison(Thing one, Thing other, RandomGenerator dice) {
+    /**
+     * Begins with the first of them, which either may be.
+     *
+     * @param ofSongs whether they are songs, whose names and lengths would tell
+     */
+    BlindComparison(boolean ofSongs, Thing one, Thing other, RandomGenerator dice) {
+        this.ofSongs = ofSongs;
         boolean turned = dice.nextBoolean();
         first = turned ? other : one;
         second = turned ? one : other;
+    }
+
+    boolean ofSongs() {
+        return ofSongs;
     }
 
     void hear(boolean one) {

@@ -50,8 +50,6 @@ final class ListenBar extends VBox {
     private final SplittableRandom dice = new SplittableRandom();
     private final OrderModel model;
     private @Nullable BlindComparison compared;
-    /** Whether what is compared are songs, whose names and lengths would tell. */
-    private boolean songsCompared;
 
     private boolean showing;
 
@@ -166,8 +164,7 @@ final class ListenBar extends VBox {
     }
 
     private void compare(BlindComparison.Thing one, BlindComparison.Thing other, boolean songs) {
-        compared = new BlindComparison(one, other, dice);
-        songsCompared = songs;
+        compared = new BlindComparison(songs, one, other, dice);
         listening.stay(songs);
         hear(true);
     }
@@ -185,10 +182,8 @@ final class ListenBar extends VBox {
     private void told() {
         BlindComparison now = compared;
         compared = null;
-        songsCompared = false;
         listening.stay(false);
         showCompared();
-        show(listening.heardProperty().get());
         if (now != null) {
             model.tell(now.told());
         }
@@ -206,21 +201,27 @@ final class ListenBar extends VBox {
             region.setManaged(!comparing);
         }
         for (Region region : List.of(along, place, faders, keep, reset)) {
-            region.setVisible(!songsCompared);
+            region.setVisible(!songsCompared());
         }
-        if (songsCompared) {
-            song.setText("One of two songs");
-        }
+        showTitle(listening.heardProperty().get());
+    }
+
+    private boolean songsCompared() {
+        return compared != null && compared.ofSongs();
+    }
+
+    private void showTitle(@Nullable HeardSong heard) {
+        song.setText(
+                songsCompared()
+                        ? "One of two songs"
+                        : heard == null ? "Nothing plays yet" : heard.song().title());
     }
 
     private void show(@Nullable HeardSong heard) {
         boolean any = heard != null;
         along.setDisable(!any);
         blind.setDisable(!any);
-        song.setText(
-                songsCompared
-                        ? "One of two songs"
-                        : heard == null ? "Nothing plays yet" : heard.song().title());
+        showTitle(heard);
         faders.getChildren().clear();
         if (heard == null) {
             Label hint =

@@ -4,10 +4,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
 import javafx.geometry.Pos;
-import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
-import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -15,6 +13,7 @@ import javafx.scene.layout.Region;
 import waterwheel.core.order.Target;
 import waterwheel.core.songs.Equal;
 import waterwheel.core.songs.OrderLevels;
+import waterwheel.desktop.controls.Labelled;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
@@ -85,10 +84,10 @@ final class TargetBar extends HBox {
         getChildren()
                 .addAll(
                         goal,
-                        named("at", lufs),
-                        named("within", tolerance),
-                        named("peaks to", guard),
-                        named("Showing", section),
+                        new Labelled("at", lufs),
+                        new Labelled("within", tolerance),
+                        new Labelled("peaks to", guard),
+                        new Labelled("Showing", section),
                         sorted,
                         gap,
                         propose,
@@ -118,14 +117,6 @@ final class TargetBar extends HBox {
         made[0].setMinWidth(FIELD_WIDTH);
         made[0].setPrefWidth(FIELD_WIDTH);
         return made[0];
-    }
-
-    private static HBox named(String name, Node control) {
-        Label label = new Label(name);
-        label.setMinWidth(Region.USE_PREF_SIZE);
-        HBox pair = new HBox(5, label, control);
-        pair.setAlignment(Pos.CENTER_LEFT);
-        return pair;
     }
 
     void show(OrderLevels levels) {

@@ -9,7 +9,6 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
-import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
@@ -21,6 +20,7 @@ import waterwheel.core.session.StemDivision;
 import waterwheel.core.stems.StemSettings;
 import waterwheel.core.stems.StemTap;
 import waterwheel.core.stems.Treatment;
+import waterwheel.desktop.controls.Labelled;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.model.SessionModel;
@@ -37,11 +37,15 @@ final class StemSettingsBar extends VBox {
         getChildren()
                 .addAll(
                         line(
-                                named("A stem of", division()),
+                                new Labelled("A stem of", division()),
                                 returns(),
-                                named("taken", tap()),
-                                named("Buses treat it", treatment())),
-                        line(named("Of", stretch()), named("Tail", tail()), mono(), named("Format", format())),
+                                new Labelled("taken", tap()),
+                                new Labelled("Buses treat it", treatment())),
+                        line(
+                                new Labelled("Of", stretch()),
+                                new Labelled("Tail", tail()),
+                                mono(),
+                                new Labelled("Format", format())),
                         line(new PolicyChoice(model.policyProperty())));
     }
 
@@ -50,14 +54,6 @@ final class StemSettingsBar extends VBox {
         line.setAlignment(Pos.CENTER_LEFT);
         line.getStyleClass().add("settings");
         return line;
-    }
-
-    private static HBox named(String name, Node control) {
-        Label label = new Label(name);
-        label.setMinWidth(Region.USE_PREF_SIZE);
-        HBox pair = new HBox(6, label, control);
-        pair.setAlignment(Pos.CENTER_LEFT);
-        return pair;
     }
 
     private ChoiceBox<StemDivision.By> division() {
