@@ -13,6 +13,7 @@ import java.util.concurrent.CancellationException;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiFunction;
+import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.AudioFile;
@@ -41,6 +42,8 @@ import waterwheel.core.work.Team;
 public final class LevelWatch implements AutoCloseable {
     /** A measurement that has run this long when the session changes is ended rather than finished. */
     private static final long PATIENCE_NANOS = 250_000_000;
+    /** After this long without a change what was measured goes to the disk. */
+    private static final long REST_MILLIS = 3_000;
     /** Waveforms appear as many at a time. */
     private static final int SCANNED_AT_ONCE = 8;
 
@@ -65,6 +68,12 @@ public final class LevelWatch implements AutoCloseable {
     private @Nullable SongMeasure measure;
     private @Nullable Session opened;
     private boolean tidied;
+    /** Whether there are samples that a change goes on from. */
+    private boolean goesOn;
+
+    /** What the levels were measured of that do not lie on the disk yet; null where all do. */
+    private @Nullable Plan unkept;
+
     private @Nullable Section cutTo;
     private final Map<LevelSeries, LevelSeries> cutSeries = new WeakHashMap<>();
 
@@ -125,8 +134,12 @@ public final class LevelWatch implements AutoCloseable {
     /** The next thing to do, or null at the end; a session goes before questions. */
     private synchronized @Nullable Runnable await() {
         while (next == null && questions.isEmpty() && !closed) {
+            Plan measured = unkept;
             try {
-                wait();
+                wait(measured == null ? 0 : REST_MILLIS);
+                if (measured != null && next == null && questions.isEmpty() && !closed) {
+                    return () -> keepMeasured(() -> overtaken || closed);
+                }
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
                 return null;
@@ -155,9 +168,20 @@ public final class LevelWatch implements AutoCloseable {
                     failures.accept(e);
                 }
             }
+            keepMeasured(() -> false);
         } finally {
             release();
             team.close();
+        }
+    }
+
+    private void keepMeasured(BooleanSupplier enough) {
+        Plan measured = unkept;
+        if (measured != null && measure != null) {
+            measure.keepMeasured(measured, enough);
+        }
+        if (!enough.getAsBoolean()) {
+            unkept = null;
         }
     }
 
@@ -166,13 +190,15 @@ public final class LevelWatch implements AutoCloseable {
         Plan plan = PlanCompiler.compile(session);
         BitSet all = StageLevels.wanted(plan);
         Map<Integer, LevelSeries> known = song.known(plan, all);
-        if (known.size() < all.cardinality()) {
+        boolean knewAll = known.size() == all.cardinality();
+        if (!knewAll) {
             publish(session, plan, known, false);
             Progress progress = new Patience();
             song.measure(plan, sourcesOf(plan), progress);
             publish(session, plan, song.known(plan, all), false);
             known = song.measure(plan, all, progress);
         }
+        unkept = plan;
         song.keepOnly(plan);
         boolean scanned = facts().keySet().containsAll(readable(session));
         publish(session, plan, known, scanned);
@@ -185,6 +211,10 @@ public final class LevelWatch implements AutoCloseable {
                 cache.removeUnused();
             }
         }
+        if (knewAll && !goesOn) {
+            song.keepSamples(plan, new Patience());
+        }
+        goesOn = true;
         song.makeRoom(plan, () -> overtaken || closed);
     }
 

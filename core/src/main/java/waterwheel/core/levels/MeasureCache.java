@@ -30,10 +30,10 @@ public final class MeasureCache {
 
     private static final String LEVELS = ".levels";
     private static final String FACTS = ".facts";
-    /** Where measurements lie that somebody asked for by themselves. */
+    /** Where measurements lie that are not of files: of stages, buses and stems. */
     private static final String ASKED = "asked";
-    /** What they may take; those that were asked for longest ago go. */
-    private static final long MOST_ASKED_BYTES = 256L << 20;
+    /** What they may take, some hundred stages of a song each; those that were asked for longest ago go. */
+    private static final long MOST_ASKED_BYTES = 1L << 30;
 
     private final @Nullable Path folder;
     private final Set<String> used = new HashSet<>();
@@ -82,25 +82,31 @@ public final class MeasureCache {
     }
 
     /**
-     * A series that was asked for by itself, as that of a stem is.
+     * A series of something else than a file.
      *
      * @param name tells it from all others
      */
     @Nullable
     LevelSeries asked(String name) {
         Path file = askedFile(name);
+        return file == null || !holds(name) ? null : SeriesFile.read(file);
+    }
+
+    /** Whether a series lies here, which then stays the longer. */
+    boolean holds(String name) {
+        Path file = askedFile(name);
         if (file == null || !Files.exists(file)) {
-            return null;
+            return false;
         }
         try {
             Files.setLastModifiedTime(file, FileTime.from(Instant.now()));
         } catch (IOException e) {
             // Then it goes sooner than it should.
         }
-        return SeriesFile.read(file);
+        return true;
     }
 
-    /** Keeps a series that was asked for by itself, and returns it as it lies on the disk. */
+    /** Keeps a series of something else than a file, and returns it as it lies on the disk. */
     LevelSeries keepAsked(String name, LevelSeries series) {
         return keep(askedFile(name), series);
     }
@@ -151,7 +157,7 @@ public final class MeasureCache {
         }
     }
 
-    /** Removes, of what was asked for by itself, what there is no room for. */
+    /** Removes, of what is not of files, what there is no room for. */
     void removeOldest() {
         if (folder == null || !Files.isDirectory(folder.resolve(ASKED))) {
             return;

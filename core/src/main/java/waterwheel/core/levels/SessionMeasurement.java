@@ -1,10 +1,13 @@
 package waterwheel.core.levels;
 
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
+import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.captures.Captures;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -21,13 +24,18 @@ import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
-/** Measures a session once, for scripts. */
+/** Measures a session once, for scripts; what is measured of the whole song is known the next time. */
 public final class SessionMeasurement {
     private SessionMeasurement() {}
 
     /** Returns the levels of every channel and the facts of every readable file. */
     public static SessionLevels of(Session session, Path folder, Progress progress) {
-        return open(session, folder, (song, media, team) -> levels(session, song, media, team, progress));
+        return open(session, folder, (song, media, team, cache) -> {
+            Plan plan = PlanCompiler.compile(session);
+            Map<Integer, LevelSeries> series = song.measure(plan, StageLevels.wanted(plan), progress.part(0, 0.8));
+            song.keepMeasured(plan, () -> false);
+            return levels(session, plan, series, media, facts(session, media, team, cache, progress.part(0.8, 1)));
+        });
     }
 
     /**
@@ -41,7 +49,7 @@ public final class SessionMeasurement {
             throw new IllegalArgumentException(
                     "section: '" + section.name() + "' (expected: one that begins before the song's end)");
         }
-        return open(session, folder, (song, media, team) -> {
+        return open(session, folder, (song, media, team, cache) -> {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series =
                     song.measure(plan, StageLevels.wanted(plan), section.startFrames(), end, progress);
@@ -51,38 +59,47 @@ public final class SessionMeasurement {
 
     /** Answers another question that takes measuring. */
     public static <T> T of(Session session, Path folder, Function<SongMeasure, T> question) {
-        return open(session, folder, (song, media, team) -> question.apply(song));
+        return open(session, folder, (song, media, team, cache) -> question.apply(song));
     }
 
     /** What is asked of a session whose files are open. */
     private interface Question<T> {
-        T ask(SongMeasure song, Media media, Team team);
+        T ask(SongMeasure song, Media media, Team team, MeasureCache cache);
     }
 
     private static <T> T open(Session session, Path folder, Question<T> question) {
+        MeasureCache cache = MeasureCache.in(folder);
         try (Media media = Media.open(session, folder);
                 Team team = Team.ofAllProcessors();
-                SongMeasure song =
-                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
-            return question.ask(song, media, team);
+                SongMeasure song = new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, cache)) {
+            return question.ask(song, media, team, cache);
         }
     }
 
-    private static Map<SourceId, FileFacts> facts(Session session, Media media, Team team, Progress progress) {
-        List<AudioSource> sources = session.sources();
-        JointProgress joint = new JointProgress(progress, Math.max(1, sources.size()));
+    private static Map<SourceId, FileFacts> facts(
+            Session session, Media media, Team team, MeasureCache cache, Progress progress) {
         Map<SourceId, FileFacts> facts = new ConcurrentHashMap<>();
-        team.run(sources.size(), i -> {
-            SourceId id = sources.get(i).id();
-            media.file(id).ifPresent(file -> facts.put(id, FileFacts.withoutTruePeak(file, joint.part(i))));
-        });
+        Map<SourceId, AudioFile> missing = new LinkedHashMap<>();
+        for (AudioSource source : session.sources()) {
+            SourceId id = source.id();
+            FileFacts known = cache.facts(media.fingerprint(id));
+            if (known == null) {
+                media.file(id).ifPresent(file -> missing.put(id, file));
+            } else {
+                facts.put(id, known);
+            }
+        }
+        JointProgress joint = new JointProgress(progress, Math.max(1, missing.size()));
+        List<Map.Entry<SourceId, AudioFile>> list = List.copyOf(missing.entrySet());
+        team.run(
+                list.size(),
+                i -> facts.put(list.get(i).getKey(), FileFacts.of(list.get(i).getValue(), joint.part(i))));
+        missing.keySet().forEach(id -> cache.keep(media.fingerprint(id), Objects.requireNonNull(facts.get(id))));
         return facts;
     }
 
-    private static SessionLevels levels(Session session, SongMeasure song, Media media, Team team, Progress progress) {
-        Plan plan = PlanCompiler.compile(session);
-        Map<Integer, LevelSeries> series = song.measure(plan, StageLevels.wanted(plan), progress.part(0, 0.8));
-        Map<SourceId, FileFacts> facts = facts(session, media, team, progress.part(0.8, 1));
+    private static SessionLevels levels(
+            Session session, Plan plan, Map<Integer, LevelSeries> series, Media media, Map<SourceId, FileFacts> facts) {
         return new SessionLevels(
                 session,
                 new StageLevels().of(session, plan, series),

@@ -175,7 +175,7 @@ public final class SongMeasure implements AutoCloseable {
     private Map<Integer, LevelSeries> measure(
             KeyedPlan keyed, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
         List<SongPart> parts = parts(withKept(keyed, wanted), wanted, fromFrame, toFrame);
-        runParts(parts, wanted, Map.of(), keyed, progress);
+        runParts(parts, wanted, wanted, Map.of(), keyed, progress);
         Map<Integer, LevelSeries> found = new HashMap<>();
         wanted.stream().forEach(i -> found.put(i, joined(parts, i).startingAt(fromFrame)));
         return found;
@@ -195,16 +195,10 @@ public final class SongMeasure implements AutoCloseable {
             Plan plan, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
         KeyedPlan keyed = keyed(plan);
         boolean whole = fromFrame == 0 && toFrame == plan.lengthFrames();
-        Map<Integer, LevelSeries> found = whole ? known(keyed, wanted, Map.of()) : new HashMap<>();
+        Map<Integer, LevelSeries> found =
+                whole ? known(keyed, wanted, Map.of()) : knownStretch(keyed, wanted, fromFrame, toFrame);
         BitSet missing = new BitSet();
-        wanted.stream().filter(i -> !found.containsKey(i)).forEach(i -> {
-            LevelSeries one = cache.asked(asked(keyed, i, fromFrame, toFrame));
-            if (one == null) {
-                missing.set(i);
-            } else {
-                found.put(i, one);
-            }
-        });
+        wanted.stream().filter(i -> !found.containsKey(i)).forEach(missing::set);
         found.putAll(inGroups(keyed, missing, ASKED_AT_ONCE, progress, (group, part) -> {
             Map<Integer, LevelSeries> fresh = measure(keyed, group, fromFrame, toFrame, part);
             fresh.replaceAll((index, one) -> cache.keepAsked(asked(keyed, index, fromFrame, toFrame), one));
@@ -214,6 +208,21 @@ public final class SongMeasure implements AutoCloseable {
             cache.removeOldest();
         }
         return found;
+    }
+
+    private Map<Integer, LevelSeries> knownStretch(KeyedPlan keyed, BitSet wanted, long fromFrame, long toFrame) {
+        Map<Integer, LevelSeries> found = new HashMap<>();
+        wanted.stream().forEach(i -> {
+            LevelSeries one = cache.asked(asked(keyed, i, fromFrame, toFrame));
+            if (one != null) {
+                found.put(i, one);
+            }
+        });
+        return found;
+    }
+
+    private static String asked(KeyedPlan keyed, int index) {
+        return asked(keyed, index, 0, keyed.plan().lengthFrames());
     }
 
     private static String asked(KeyedPlan keyed, int index, long fromFrame, long toFrame) {
@@ -357,6 +366,38 @@ public final class SongMeasure implements AutoCloseable {
                         .toList()));
     }
 
+    /**
+     * Has what was measured of a plan known the next time that the session is open.
+     *
+     * @param enough asked before each series; true ends it
+     */
+    public void keepMeasured(Plan plan, BooleanSupplier enough) {
+        KeyedPlan keyed = keyed(plan);
+        boolean wrote = false;
+        for (int i = 0; i < plan.signals().size() && !enough.getAsBoolean(); i++) {
+            LevelSeries one = series.get(keyed.key(i));
+            boolean ofFiles = keyed.signal(i) instanceof Signal.Source;
+            if (one != null && one.frames() == plan.lengthFrames() && !ofFiles && !cache.holds(asked(keyed, i))) {
+                cache.keepAsked(asked(keyed, i), one);
+                wrote = true;
+            }
+        }
+        if (wrote) {
+            cache.removeOldest();
+        }
+    }
+
+    /**
+     * Computes the samples of buses that the next change goes on from, where nothing had to be measured because all
+     * levels were known.
+     *
+     * @throws java.util.concurrent.CancellationException if the progress says stop; a change then computes what it needs
+     */
+    public void keepSamples(Plan plan, Progress progress) {
+        KeyedPlan keyed = keyed(plan);
+        runGroup(keyed, keyed.worthKeeping(), new BitSet(), progress);
+    }
+
     /** Forgets kept samples that the plan does not have, but for the latest few. */
     public void keepOnly(Plan plan) {
         kept.keepOnly(SignalKey.of(plan, media), SPARE_KEPT);
@@ -448,8 +489,10 @@ public final class SongMeasure implements AutoCloseable {
         if (known == null) {
             known = keyed.fitting(index, gained.get(key));
         }
-        if (known == null && keyed.signal(index) instanceof Signal.Source) {
-            measured = cache.series(key, mostDetail);
+        if (known == null) {
+            measured = keyed.signal(index) instanceof Signal.Source
+                    ? cache.series(key, mostDetail)
+                    : cache.asked(asked(keyed, index));
             known = keyed.fitting(index, measured);
         }
         if (known != null && measured != null && known != series.get(key)) {
@@ -472,7 +515,8 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     private Map<Integer, LevelSeries> run(KeyedPlan keyed, BitSet missing, Progress progress) {
-        return inGroups(keyed, missing, Integer.MAX_VALUE, progress, (group, part) -> runGroup(keyed, group, part));
+        return inGroups(
+                keyed, missing, Integer.MAX_VALUE, progress, (group, part) -> runGroup(keyed, group, group, part));
     }
 
     /** Measures signals group by group. */
@@ -511,7 +555,11 @@ public final class SongMeasure implements AutoCloseable {
         return groups;
     }
 
-    private Map<Integer, LevelSeries> runGroup(KeyedPlan keyed, BitSet missing, Progress progress) {
+    /**
+     * @param wanted what is computed
+     * @param missing what is measured of it
+     */
+    private Map<Integer, LevelSeries> runGroup(KeyedPlan keyed, BitSet wanted, BitSet missing, Progress progress) {
         Plan plan = withKept(keyed, missing);
         Set<KeptSignal> inUse = Collections.newSetFromMap(new IdentityHashMap<>());
         plan.signals().forEach(signal -> {
@@ -521,7 +569,7 @@ public final class SongMeasure implements AutoCloseable {
         });
         Map<Integer, KeptSignal> keeping = new HashMap<>();
         // What had to be computed again only for others to be measured is kept too, so that it was the last time.
-        BitSet computed = plan.reaching(missing);
+        BitSet computed = plan.reaching(wanted);
         computed.stream()
                 .filter(i -> keyed.worthKeeping().get(i) && !isKept(plan, i))
                 .forEach(i -> {
@@ -531,10 +579,10 @@ public final class SongMeasure implements AutoCloseable {
                         keeping.put(i, room);
                     }
                 });
-        List<SongPart> parts = parts(plan, missing, 0, plan.lengthFrames());
+        List<SongPart> parts = parts(plan, wanted, 0, plan.lengthFrames());
         boolean done = false;
         try {
-            runParts(parts, missing, keeping, keyed, progress);
+            runParts(parts, wanted, missing, keeping, keyed, progress);
             done = true;
         } finally {
             if (!done) {
@@ -565,14 +613,19 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     private void runParts(
-            List<SongPart> parts, BitSet wanted, Map<Integer, KeptSignal> keeping, KeyedPlan keyed, Progress progress) {
+            List<SongPart> parts,
+            BitSet wanted,
+            BitSet missing,
+            Map<Integer, KeptSignal> keeping,
+            KeyedPlan keyed,
+            Progress progress) {
         if (parts.size() == 1) {
             SongPart only = parts.getFirst();
-            only.run(only.prepare(media, team, wanted, keeping, keyed::detail), progress);
+            only.run(only.prepare(media, team, wanted, missing, keeping, keyed::detail), progress);
             return;
         }
         List<PlanRun> runs = parts.stream()
-                .map(part -> part.prepare(media, Team.alone(), wanted, keeping, keyed::detail))
+                .map(part -> part.prepare(media, Team.alone(), wanted, missing, keeping, keyed::detail))
                 .toList();
         team.run(parts.size(), i -> parts.get(i).run(runs.get(i), i == 0 ? progress : new Unshown(progress)));
     }

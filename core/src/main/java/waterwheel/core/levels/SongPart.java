@@ -59,12 +59,22 @@ final class SongPart {
         return parts;
     }
 
-    /** Makes the run, its meters, and what keeps samples. */
+    /**
+     * Makes the run, its meters, and what keeps samples.
+     *
+     * @param wanted what is computed
+     * @param metered what is measured of it
+     */
     PlanRun prepare(
-            Media media, Team team, BitSet wanted, Map<Integer, KeptSignal> keeping, IntFunction<Detail> detail) {
+            Media media,
+            Team team,
+            BitSet wanted,
+            BitSet metered,
+            Map<Integer, KeptSignal> keeping,
+            IntFunction<Detail> detail) {
         PlanRun made = PlanRun.ofStretch(plan, media, team, BLOCK, wanted);
-        wanted.stream().forEach(i -> {
-            late = Math.max(late, plan.latencies().get(i));
+        wanted.stream().forEach(i -> late = Math.max(late, plan.latencies().get(i)));
+        metered.stream().forEach(i -> {
             SeriesMeter meter = SeriesMeter.ofPart(
                     plan.sampleRateHz(), plan.signals().get(i).planes(), to - from, detail.apply(i), settling);
             meters.put(i, meter);

@@ -6,14 +6,21 @@ import static org.assertj.core.api.Assertions.within;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
+import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.DoubleRange;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -23,11 +30,16 @@ import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.SeriesFile;
 import waterwheel.core.metering.SeriesMeter;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Delay;
+import waterwheel.core.processing.Limiter;
 import waterwheel.core.session.Session;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.testing.Sessions;
@@ -67,8 +79,119 @@ class MeasureCacheTest {
 
     private List<Path> kept() throws IOException {
         try (Stream<Path> files = Files.list(folder.resolve(MeasureCache.FOLDER))) {
-            return files.sorted().toList();
+            return files.filter(Files::isRegularFile).sorted().toList();
         }
+    }
+
+    /** What a watch tells after each of some sessions, its last word; and after the first also its first word. */
+    private List<SessionLevels> watched(List<Session> sessions) throws Exception {
+        BlockingQueue<SessionLevels> told = new LinkedBlockingQueue<>();
+        List<SessionLevels> words = new ArrayList<>();
+        try (LevelWatch watch =
+                new LevelWatch(folder, told::add, failure -> told.add(SessionLevels.pending(session)))) {
+            for (Session one : sessions) {
+                watch.submit(one);
+                SessionLevels word = Objects.requireNonNull(told.poll(30, TimeUnit.SECONDS));
+                if (words.isEmpty()) {
+                    words.add(word);
+                }
+                while (!word.complete()) {
+                    word = Objects.requireNonNull(told.poll(30, TimeUnit.SECONDS));
+                }
+                words.add(word);
+            }
+        }
+        return words;
+    }
+
+    /** Two tracks through a compressor and a delay each, into a bus with a limiter. */
+    private Session processed() throws Exception {
+        Sessions built = new Sessions(folder).bus("band", "main");
+        for (String id : List.of("one", "two")) {
+            built.track(id, "band", Signals.noise(0.3, 300_007, id.hashCode()), Signals.noise(0.2, 300_007, 4));
+        }
+        Session made = built.build();
+        for (String id : List.of("one", "two")) {
+            made = made.withStrip(
+                    Sessions.id(id),
+                    strip -> strip.withInserts(List.of(
+                            Insert.of(new SlotId("a"), Compressor.KIND), Insert.of(new SlotId("b"), Delay.KIND))));
+        }
+        return made.withStrip(Sessions.id("band"), strip -> strip.withFaderDb(3)
+                .withInserts(List.of(Insert.of(new SlotId("c"), Limiter.KIND))));
+    }
+
+    @Test
+    void the_first_word_of_the_next_opening_has_every_level() throws Exception {
+        Session made = processed();
+        SessionLevels first = watched(List.of(made)).getLast();
+        SessionLevels again = watched(List.of(made)).getFirst();
+        assertThat(again.channels()).hasSize(4).isEqualTo(first.channels());
+        assertThat(again.channels().get(Sessions.id("band")))
+                .isNotNull()
+                .satisfies(levels -> assertThat(levels.stages()).hasSizeGreaterThan(3));
+    }
+
+    @Property(tries = 6)
+    void a_change_after_the_next_opening_is_as_true_as_one_before(
+            @ForAll @DoubleRange(min = -20, max = 10) double faderDb, @ForAll boolean ofBus) throws Exception {
+        folder = Files.createTempDirectory("cached");
+        Session made = processed();
+        watched(List.of(made));
+        Session moved = made.withStrip(Sessions.id(ofBus ? "band" : "one"), strip -> strip.withFaderDb(faderDb));
+        SessionLevels warm = watched(List.of(made, moved)).getLast();
+        deleted(folder.resolve(MeasureCache.FOLDER));
+        assertThat(warm.channels()).isEqualTo(watched(List.of(moved)).getLast().channels());
+        deleted(folder);
+    }
+
+    private static void deleted(Path folder) throws IOException {
+        try (Stream<Path> all = Files.walk(folder)) {
+            for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
+                Files.delete(path);
+            }
+        }
+    }
+
+    @Test
+    void a_script_measures_once_what_does_not_change() throws Exception {
+        Session made = processed();
+        AtomicInteger first = new AtomicInteger();
+        SessionLevels measured = SessionMeasurement.of(made, folder, counting(first));
+        assertThat(first).hasPositiveValue();
+        AtomicInteger again = new AtomicInteger();
+        SessionLevels known = SessionMeasurement.of(made, folder, counting(again));
+        assertThat(again).as("nothing was measured").hasValue(0);
+        assertThat(known.channels()).isEqualTo(measured.channels());
+        assertThat(known.main()).isEqualTo(measured.main());
+        assertThat(known.files().keySet()).isEqualTo(measured.files().keySet());
+    }
+
+    @Test
+    void a_folder_that_cannot_be_written_is_measured_all_the_same() throws Exception {
+        Session made = processed();
+        SessionLevels measured = SessionMeasurement.of(made, folder, Progress.NONE);
+        deleted(folder.resolve(MeasureCache.FOLDER));
+        // A file where the folder would be: no folder can be made there, not even by an administrator.
+        Files.writeString(folder.resolve(MeasureCache.FOLDER), "in the way");
+        assertThat(SessionMeasurement.of(made, folder, Progress.NONE).channels())
+                .isEqualTo(measured.channels());
+    }
+
+    /** A progress that counts how often work looked at it: work that is done before it is told of looks at least once. */
+    private static Progress counting(AtomicInteger told) {
+        return new Progress() {
+            @Override
+            public void at(double part) {
+                told.incrementAndGet();
+            }
+
+            @Override
+            public boolean stopped() {
+                told.incrementAndGet();
+                return false;
+            }
+        };
     }
 
     @Test
@@ -130,18 +253,8 @@ class MeasureCacheTest {
             Plan plan = PlanCompiler.compile(what);
             BitSet mix = new BitSet();
             mix.set(plan.output());
-            LevelSeries series = song.measureAsked(plan, mix, 10_000, 90_000, new Progress() {
-                        @Override
-                        public void at(double part) {
-                            told.incrementAndGet();
-                        }
-
-                        @Override
-                        public boolean stopped() {
-                            return false;
-                        }
-                    })
-                    .get(plan.output());
+            LevelSeries series =
+                    song.measureAsked(plan, mix, 10_000, 90_000, counting(told)).get(plan.output());
             return Figures.of(Objects.requireNonNull(series)).samplePeakDbfs();
         }
     }
