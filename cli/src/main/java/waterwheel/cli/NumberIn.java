@@ -92,6 +92,13 @@ abstract class NumberIn implements ITypeConverter<Double> {
         }
     }
 
+    /** A peak that tracks of any kind are brought to. */
+    static final class AnyPeak extends NumberIn {
+        AnyPeak() {
+            super(-80, 0, "dBFS");
+        }
+    }
+
     /** A loudness. */
     static final class Loudness extends NumberIn {
         Loudness() {

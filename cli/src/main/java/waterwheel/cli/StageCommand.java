@@ -2,7 +2,6 @@ package waterwheel.cli;
 
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
@@ -70,6 +69,13 @@ final class StageCommand implements Callable<Integer> {
     private @Nullable Double loudnessLufs;
 
     @Option(
+            names = "--peak",
+            paramLabel = "DBFS",
+            converter = NumberIn.AnyPeak.class,
+            description = "Bring each track to this peak instead, of whatever kind it is, -80 to 0.")
+    private @Nullable Double peakDbfs;
+
+    @Option(
             names = "--percussive-peak",
             paramLabel = "DBFS",
             converter = NumberIn.StagedPeak.class,
@@ -98,10 +104,7 @@ final class StageCommand implements Callable<Integer> {
         Aim aim;
         try {
             session = withTargets(loaded);
-            aim = new Aim(
-                    loudnessLufs == null ? OptionalDouble.empty() : OptionalDouble.of(loudnessLufs),
-                    together,
-                    clips ? Aim.Place.CLIPS : Aim.Place.TRIM);
+            aim = new Aim(goal(), together, clips ? Aim.Place.CLIPS : Aim.Place.TRIM);
         } catch (IllegalArgumentException e) {
             throw new ParameterException(spec.commandLine(), e.getMessage() + ".");
         }
@@ -126,6 +129,16 @@ final class StageCommand implements Callable<Integer> {
             print(proposals, before, after);
         }
         return problems ? 1 : 0;
+    }
+
+    private Aim.Goal goal() {
+        if (loudnessLufs != null && peakDbfs != null) {
+            throw new ParameterException(
+                    spec.commandLine(), "--loudness and --peak exclude each other. Give one of them.");
+        }
+        return loudnessLufs != null
+                ? new Aim.Loudness(loudnessLufs)
+                : peakDbfs != null ? new Aim.Peak(peakDbfs) : new Aim.ByKind();
     }
 
     private Session withTargets(Session session) {

@@ -1,17 +1,44 @@
 package waterwheel.core.staging;
 
-import java.util.OptionalDouble;
+import waterwheel.core.units.Ranges;
 
 /**
  * How gains are proposed.
  *
- * @param loudnessLufs integrated loudness that each channel is brought to, before its fader; empty to go by each
- *     channel's kind: sustained by average, percussive by peak
- * @param together whether the channels get one gain, by which the first of them reaches its target and none passes it:
+ * @param goal what each channel is brought to, before its fader
+ * @param together whether the channels get one gain, by which the first of them reaches its goal and none passes it:
  *     their balance stays; otherwise each gets its own
  * @param place which gain is to be moved
  */
-public record Aim(OptionalDouble loudnessLufs, boolean together, Place place) {
+public record Aim(Goal goal, boolean together, Place place) {
+    /** What a channel is brought to. */
+    public sealed interface Goal {}
+
+    /** The target of each channel's kind: sustained by average, percussive by peak. */
+    public record ByKind() implements Goal {}
+
+    /**
+     * An integrated loudness.
+     *
+     * @param lufs -70 to 12
+     */
+    public record Loudness(double lufs) implements Goal {
+        public Loudness {
+            lufs = Ranges.checked("loudnessLufs", lufs, -70, 12);
+        }
+    }
+
+    /**
+     * A sample peak, of any kind of track.
+     *
+     * @param dbfs -80 to 0
+     */
+    public record Peak(double dbfs) implements Goal {
+        public Peak {
+            dbfs = Ranges.checked("peakDbfs", dbfs, -80, 0);
+        }
+    }
+
     /** Which gain a proposal moves. */
     public enum Place {
         /** The channel's trim. */
@@ -21,12 +48,5 @@ public record Aim(OptionalDouble loudnessLufs, boolean together, Place place) {
     }
 
     /** Each channel to the target of its kind, by its trim. */
-    public static final Aim EACH_BY_KIND = new Aim(OptionalDouble.empty(), false, Place.TRIM);
-
-    public Aim {
-        if (loudnessLufs.isPresent() && !(loudnessLufs.getAsDouble() >= -70 && loudnessLufs.getAsDouble() <= 0)) {
-            throw new IllegalArgumentException(
-                    "loudnessLufs: " + loudnessLufs.getAsDouble() + " (expected: -70 to 0 LUFS)");
-        }
-    }
+    public static final Aim EACH_BY_KIND = new Aim(new ByKind(), false, Place.TRIM);
 }

@@ -79,27 +79,24 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
     /** The trim that brings a signal with these figures before the trim to the aim. */
     static Wanted wanted(Session session, Track track, Figures source, Aim aim) {
         StagingTargets targets = session.staging();
-        Wanted wanted;
-        if (aim.loudnessLufs().isPresent()) {
-            double loudness = source.integratedLufs();
-            // What is too short or too soft for a loudness has none to bring anywhere.
-            wanted = new Wanted(
-                    Double.isFinite(loudness)
-                            ? aim.loudnessLufs().getAsDouble() - loudness
-                            : track.strip().standingDb(Strip.TRIM),
-                    Reason.LOUDNESS);
-        } else {
-            wanted = switch (track.kind()) {
-                case SUSTAINED ->
-                    new Wanted(
-                            Double.isFinite(source.averageDbfs())
-                                    ? session.referenceDbfs(track) - source.averageDbfs()
-                                    : track.strip().standingDb(Strip.TRIM),
-                            Reason.AVERAGE);
-                case PERCUSSIVE -> new Wanted(targets.percussivePeakDbfs() - source.samplePeakDbfs(), Reason.PEAK);
-                case CUE -> throw new IllegalArgumentException("track: '" + track.id() + "' (expected: no cue)");
-            };
-        }
+        double asItIs = track.strip().standingDb(Strip.TRIM);
+        Wanted wanted =
+                switch (aim.goal()) {
+                    // What is too short or too soft for a loudness has none to bring anywhere.
+                    case Aim.Loudness(double lufs) ->
+                        new Wanted(by(lufs, source.integratedLufs(), asItIs), Reason.LOUDNESS);
+                    case Aim.Peak(double dbfs) -> new Wanted(dbfs - source.samplePeakDbfs(), Reason.PEAK);
+                    case Aim.ByKind() ->
+                        switch (track.kind()) {
+                            case SUSTAINED ->
+                                new Wanted(
+                                        by(session.referenceDbfs(track), source.averageDbfs(), asItIs), Reason.AVERAGE);
+                            case PERCUSSIVE ->
+                                new Wanted(targets.percussivePeakDbfs() - source.samplePeakDbfs(), Reason.PEAK);
+                            case CUE ->
+                                throw new IllegalArgumentException("track: '" + track.id() + "' (expected: no cue)");
+                        };
+                };
         double most = targets.guardPeakDbfs() - source.samplePeakDbfs();
         double rounded = Math.rint(wanted.trimDb() * STEPS_PER_DB) / STEPS_PER_DB;
         if (rounded > most + HAIR_DB) {
@@ -109,6 +106,11 @@ public record TrimProposals(Session session, List<TrimProposal> list) {
         wanted = new Wanted(rounded, wanted.trimDb() > most ? Reason.GUARD : wanted.reason());
         double limited = Math.clamp(wanted.trimDb(), -Strip.TRIM_LIMIT_DB, Strip.TRIM_LIMIT_DB);
         return limited == wanted.trimDb() ? wanted : new Wanted(limited, Reason.RANGE);
+    }
+
+    /** The gain from one level to another; what has none stays as it is. */
+    private static double by(double goal, double level, double otherwise) {
+        return Double.isFinite(level) ? goal - level : otherwise;
     }
 
     /** The largest gain in whole steps that takes no track past its own target or its trim's range. */

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
 import java.util.List;
-import java.util.OptionalDouble;
 import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
@@ -45,7 +44,7 @@ class ClipGainProposalsTest {
     }
 
     private TrimProposals propose(boolean together) {
-        Aim aim = new Aim(OptionalDouble.empty(), together, Aim.Place.CLIPS);
+        Aim aim = new Aim(new Aim.ByKind(), together, Aim.Place.CLIPS);
         return SessionMeasurement.of(
                 session,
                 folder,

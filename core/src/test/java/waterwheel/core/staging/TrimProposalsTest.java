@@ -136,7 +136,7 @@ class TrimProposalsTest {
     @Test
     void loudness_is_a_target_of_its_own_for_every_kind() {
         track("drum", Track.Kind.PERCUSSIVE, -30, -20, -80);
-        TrimProposal proposal = only(new Aim(OptionalDouble.of(-27), false, Aim.Place.TRIM));
+        TrimProposal proposal = only(new Aim(new Aim.Loudness(-27), false, Aim.Place.TRIM));
         assertThat(proposal.proposedDb()).as("measured at -31 LUFS").isCloseTo(4, within(1e-9));
         assertThat(proposal.reason()).isEqualTo(Reason.LOUDNESS);
     }
@@ -145,7 +145,7 @@ class TrimProposalsTest {
     void together_the_first_reaches_its_target_and_the_balance_stays() {
         track("one", Track.Kind.SUSTAINED, -12, -3, -80);
         track("two", Track.Kind.SUSTAINED, -20, -9, -80);
-        TrimProposals proposals = propose(session(), new Aim(OptionalDouble.empty(), true, Aim.Place.TRIM));
+        TrimProposals proposals = propose(session(), new Aim(new Aim.ByKind(), true, Aim.Place.TRIM));
         assertThat(proposals.list()).extracting(TrimProposal::changeDb).allSatisfy(change -> assertThat(change)
                 .isCloseTo(-6, within(1e-9)));
     }
@@ -155,7 +155,7 @@ class TrimProposalsTest {
         ChannelId one = track("one", Track.Kind.SUSTAINED, -12.34, -3, -80);
         ChannelId two = track("two", Track.Kind.SUSTAINED, -20, -9, -80);
         Session session = session().withStrip(two, s -> s.withTrimDb(0.25));
-        TrimProposals proposals = propose(session, new Aim(OptionalDouble.empty(), true, Aim.Place.TRIM));
+        TrimProposals proposals = propose(session, new Aim(new Aim.ByKind(), true, Aim.Place.TRIM));
         assertThat(proposals.of(one).orElseThrow().changeDb())
                 .as("whole steps, not past the target")
                 .isCloseTo(-5.7, within(1e-9));
@@ -216,8 +216,35 @@ class TrimProposalsTest {
     @Test
     void a_loudness_that_no_music_has_is_refused() {
         assertThatIllegalArgumentException()
-                .isThrownBy(() -> new Aim(OptionalDouble.of(6), false, Aim.Place.TRIM))
-                .withMessageContaining("-70 to 0 LUFS");
+                .isThrownBy(() -> new Aim.Loudness(12.1))
+                .withMessageContaining("loudnessLufs");
+        assertThatIllegalArgumentException().isThrownBy(() -> new Aim.Peak(0.1)).withMessageContaining("peakDbfs");
+    }
+
+    @Test
+    void a_peak_is_a_target_of_its_own_for_every_kind_and_the_guard_holds_it_too() {
+        track("fiddle", Track.Kind.SUSTAINED, -30, -15.5, -80);
+        track("drum", Track.Kind.PERCUSSIVE, -30, -3, -80);
+        assertThat(propose(session(), new Aim(new Aim.Peak(-12), false, Aim.Place.TRIM))
+                        .list())
+                .allSatisfy(p -> assertThat(p.peakDbfs()).isCloseTo(-12, within(1e-9)))
+                .extracting(TrimProposal::reason)
+                .containsOnly(Reason.PEAK);
+        assertThat(propose(session(), new Aim(new Aim.Peak(0), false, Aim.Place.TRIM))
+                        .list())
+                .allSatisfy(p -> assertThat(p.peakDbfs()).isCloseTo(-6, within(1e-9)))
+                .extracting(TrimProposal::reason)
+                .containsOnly(Reason.GUARD);
+    }
+
+    @Test
+    void to_a_peak_by_one_gain_the_loudest_reaches_it_and_the_balance_stays() {
+        track("fiddle", Track.Kind.SUSTAINED, -30, -15.5, -80);
+        track("drum", Track.Kind.PERCUSSIVE, -30, -9, -80);
+        assertThat(propose(session(), new Aim(new Aim.Peak(-12), true, Aim.Place.TRIM))
+                        .list())
+                .extracting(TrimProposal::changeDb)
+                .allSatisfy(change -> assertThat(change).isCloseTo(-3, within(1e-9)));
     }
 
     @Property(tries = 3_000)
@@ -225,7 +252,8 @@ class TrimProposalsTest {
             @ForAll @Size(min = 1, max = 6) List<@DoubleRange(min = -60, max = 0) Double> averages,
             @ForAll @DoubleRange(min = 0.5, max = 30) double crestDb,
             @ForAll @DoubleRange(min = -12, max = 0) double guardDbfs,
-            @ForAll boolean together) {
+            @ForAll boolean together,
+            @ForAll boolean toPeak) {
         channels.clear();
         levels.clear();
         for (int i = 0; i < averages.size(); i++) {
@@ -237,8 +265,8 @@ class TrimProposalsTest {
                     -90);
         }
         Session session = session().withStaging(new StagingTargets(-10, guardDbfs, -60));
-        assertThat(propose(session, new Aim(OptionalDouble.empty(), together, Aim.Place.TRIM))
-                        .list())
+        Aim.Goal goal = toPeak ? new Aim.Peak(-1) : new Aim.ByKind();
+        assertThat(propose(session, new Aim(goal, together, Aim.Place.TRIM)).list())
                 .hasSameSizeAs(averages)
                 .allMatch(p -> p.peakDbfs() <= guardDbfs + 0.0021);
     }

@@ -1,6 +1,5 @@
 package waterwheel.desktop.staging;
 
-import java.util.OptionalDouble;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
@@ -22,20 +21,26 @@ import waterwheel.desktop.model.SessionModel;
 final class ProposalBar extends HBox {
     private static final double FIRST_LOUDNESS_LUFS = -23;
 
+    private static final double FIRST_PEAK_DBFS = -12;
+
+    /** What is brought where. */
     private enum Way {
-        EACH("Each to its target", false, false),
-        TOGETHER("All by one gain", true, false),
-        LOUDNESS("Each to a loudness", false, true),
-        LOUDNESS_TOGETHER("All by one gain, to a loudness", true, true);
+        EACH("Each to its target", false, ""),
+        TOGETHER("All by one gain", true, ""),
+        LOUDNESS("Each to a loudness", false, "LUFS"),
+        LOUDNESS_TOGETHER("All by one gain, to a loudness", true, "LUFS"),
+        PEAK("Each to a peak", false, "dBFS"),
+        PEAK_TOGETHER("All by one gain, to a peak", true, "dBFS");
 
         private final String label;
         private final boolean together;
-        private final boolean byLoudness;
+        /** Of the figure that is typed beside it; empty where there is none. */
+        private final String unit;
 
-        Way(String label, boolean together, boolean byLoudness) {
+        Way(String label, boolean together, String unit) {
             this.label = label;
             this.together = together;
-            this.byLoudness = byLoudness;
+            this.unit = unit;
         }
     }
 
@@ -44,12 +49,14 @@ final class ProposalBar extends HBox {
     private final ChoiceBox<Way> way = new ChoiceBox<>();
     private final ChoiceBox<Aim.Place> place = new ChoiceBox<>();
     private final DbField loudness;
+    private final DbField peak;
     private final Button propose;
     private final Button acceptAll;
     private final Button acceptSelected;
     private final Button discard;
     private final Label result = new Label();
     private double loudnessLufs = FIRST_LOUDNESS_LUFS;
+    private double peakDbfs = FIRST_PEAK_DBFS;
 
     ProposalBar(SessionModel session, StagingModel model) {
         super(8);
@@ -63,13 +70,16 @@ final class ProposalBar extends HBox {
         way.getStyleClass().add("small");
         way.setAccessibleText("How trims are proposed");
         way.setTooltip(new Tooltip("How trims are proposed: sustained tracks by average and percussive ones by peak,"
-                + " or by loudness; each by itself, or all by one gain that keeps their balance"));
+                + " or all by loudness or peak; each by itself, or all by one gain that keeps their balance"));
         loudness = new DbField("Loudness of each track", "LUFS", this::setLoudness);
         loudness.setPrefColumnCount(5);
         loudness.setValue(loudnessLufs);
+        peak = new DbField("Peak of each track", "dBFS", this::setPeak);
+        peak.setPrefColumnCount(5);
+        peak.setValue(peakDbfs);
         way.valueProperty().subscribe(chosen -> {
-            loudness.setVisible(chosen.byLoudness);
-            loudness.setManaged(chosen.byLoudness);
+            show(loudness, chosen.unit.equals("LUFS"));
+            show(peak, chosen.unit.equals("dBFS"));
         });
         place.getItems().setAll(Aim.Place.values());
         place.setConverter(new Words<>(p -> p == Aim.Place.TRIM ? "by trim" : "by clip gain"));
@@ -90,7 +100,7 @@ final class ProposalBar extends HBox {
         discard.setOnAction(event -> model.discard());
         result.getStyleClass().add("figure");
         result.setMinWidth(Region.USE_PREF_SIZE);
-        getChildren().addAll(way, loudness, place, propose, acceptAll, acceptSelected, discard, result);
+        getChildren().addAll(way, loudness, peak, place, propose, acceptAll, acceptSelected, discard, result);
         session.keep(session.selectionProperty().subscribe(selection -> nameScope()));
         model.proposalsProperty().subscribe(this::show);
         model.resultingMixProperty().subscribe(this::showResult);
@@ -101,12 +111,25 @@ final class ProposalBar extends HBox {
         loudness.setValue(loudnessLufs);
     }
 
+    private void setPeak(double dbfs) {
+        peakDbfs = Math.clamp(dbfs, -80, 0);
+        peak.setValue(peakDbfs);
+    }
+
+    private static void show(Region part, boolean shown) {
+        part.setVisible(shown);
+        part.setManaged(shown);
+    }
+
     void propose() {
         Way chosen = way.getValue();
-        model.propose(
-                chosen.byLoudness ? OptionalDouble.of(loudnessLufs) : OptionalDouble.empty(),
-                chosen.together,
-                place.getValue());
+        Aim.Goal goal =
+                switch (chosen.unit) {
+                    case "LUFS" -> new Aim.Loudness(loudnessLufs);
+                    case "dBFS" -> new Aim.Peak(peakDbfs);
+                    default -> new Aim.ByKind();
+                };
+        model.propose(new Aim(goal, chosen.together, place.getValue()));
     }
 
     private void nameScope() {
@@ -116,8 +139,7 @@ final class ProposalBar extends HBox {
 
     private void show(TrimProposals proposals) {
         for (Region part : new Region[] {acceptAll, acceptSelected, discard, result}) {
-            part.setVisible(!proposals.isEmpty());
-            part.setManaged(!proposals.isEmpty());
+            show(part, !proposals.isEmpty());
         }
     }
 

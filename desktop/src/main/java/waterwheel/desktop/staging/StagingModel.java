@@ -1,6 +1,5 @@
 package waterwheel.desktop.staging;
 
-import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.stream.Collectors;
 import javafx.application.Platform;
@@ -52,13 +51,12 @@ final class StagingModel {
     }
 
     /** Proposes trims; says so where there are none to propose. */
-    void propose(OptionalDouble loudnessLufs, boolean together, Aim.Place place) {
+    void propose(Aim aim) {
         if (!session.levels().complete()) {
             session.tell("The song is still being measured; propose trims when it is.");
             return;
         }
-        Aim aim = new Aim(loudnessLufs, together, place);
-        switch (place) {
+        switch (aim.place()) {
             case TRIM -> show(TrimProposals.of(session.levels(), scope(), aim));
             case CLIPS -> {
                 // A change overtakes the question, and what it would have proposed.

@@ -55,6 +55,7 @@ final class StagingRow extends ChannelRow {
     private final Label peak = figure(StagingView.FIGURE_WIDTH);
     private final Label headroom = figure(StagingView.FIGURE_WIDTH - 10);
     private final DbField trim;
+    private final Label noise = figure(StagingView.FIGURE_WIDTH - 10);
     private final Label proposed = figure(StagingView.PROPOSED_WIDTH);
     private final StagingModel staging;
     private double dragFromX;
@@ -78,7 +79,7 @@ final class StagingRow extends ChannelRow {
         trim.setMaxWidth(StagingView.TRIM_WIDTH);
         trim.setFocusTraversable(false);
         proposed.getStyleClass().add("proposed");
-        getChildren().addAll(colour, name, bar, average, peak, headroom, trim, proposed);
+        getChildren().addAll(colour, name, bar, average, peak, headroom, noise, trim, proposed);
         Tooltip tip =
                 new Tooltip("Drag sideways to trim, or Left and Right (Shift for 1 dB); Delete resets, Enter types,"
                         + " M mutes, S solos, A accepts a proposal; Shift+Up and Down, Ctrl+click and Shift+click"
@@ -232,13 +233,18 @@ final class StagingRow extends ChannelRow {
         // The ruler needs the room, and the headroom that matters now is the one that would result.
         headroom.setVisible(all.isEmpty());
         headroom.setManaged(all.isEmpty());
+        noise.setVisible(!all.isEmpty());
+        noise.setManaged(!all.isEmpty());
         if (one == null) {
             bar.showGhost(Double.NaN, Double.NaN);
+            noise.setText("");
             proposed.setText("");
             proposed.setTooltip(null);
             return;
         }
         bar.showGhost(one.averageDbfs(), one.peakDbfs());
+        noise.setText(LevelText.level(one.noiseFloorDbfs(), "dBFS"));
+        noise.pseudoClassStateChanged(OVER, one.noisy());
         String mark = one.noisy() ? " noise" : one.reason() == TrimProposal.Reason.GUARD ? " guard" : "";
         String gain = gainInWords(one);
         proposed.setText(gain + mark);

@@ -39,6 +39,9 @@ public final class StagingView extends VBox {
     private final StagingModel staging;
     private final ProposalBar bar;
     private final Label headroomColumn = column("Headroom", FIGURE_WIDTH - 10);
+    /** In its place while gains are proposed: a louder track has a louder floor. */
+    private final Label noiseColumn = column("Noise then", FIGURE_WIDTH - 10);
+
     private final Label proposedColumn = column("Proposed", PROPOSED_WIDTH);
     private final HBox proposedMark = mark("ghost-peak", "proposed");
     private final Map<ChannelId, StagingRow> rows = new LinkedHashMap<>();
@@ -116,6 +119,7 @@ public final class StagingView extends VBox {
                 column("Average", FIGURE_WIDTH),
                 column("Peak", FIGURE_WIDTH),
                 headroomColumn,
+                noiseColumn,
                 column("Trim", TRIM_WIDTH),
                 proposedColumn);
         header.getStyleClass().add("staging-header");
@@ -218,6 +222,8 @@ public final class StagingView extends VBox {
         proposedColumn.setManaged(!proposals.isEmpty());
         headroomColumn.setVisible(proposals.isEmpty());
         headroomColumn.setManaged(proposals.isEmpty());
+        noiseColumn.setVisible(!proposals.isEmpty());
+        noiseColumn.setManaged(!proposals.isEmpty());
         proposedMark.setVisible(!proposals.isEmpty());
         rows.values().forEach(row -> row.showProposal(proposals));
     }
