@@ -12,17 +12,12 @@ import javafx.scene.layout.Region;
 import javafx.scene.shape.Polyline;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.ClipEdits;
-import waterwheel.core.engine.ClipShape;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.filefacts.FlattenedRun;
-import waterwheel.core.filefacts.Overview;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Clip;
-import waterwheel.core.sources.AudioSource;
-import waterwheel.core.units.Decibels;
 import waterwheel.core.units.LevelText;
-import waterwheel.desktop.clips.ClipsModel.Detail;
 import waterwheel.desktop.clips.ClipsModel.View;
 import waterwheel.desktop.controls.Waveform;
 
@@ -35,6 +30,7 @@ import waterwheel.desktop.controls.Waveform;
 final class ClipPicture extends Pane {
     private static final double NEAR_PIXELS = 7;
     private static final double HANDLE = 8;
+    private static final double POINTER_GAP = 8;
     private static final double WHEEL_ZOOM = 1.3;
     private static final int MOST_MARKS = 400;
 
@@ -42,6 +38,8 @@ final class ClipPicture extends Pane {
 
     private final ClipsModel model;
     private final Waveform waveform = new Waveform();
+    private final WaveScale scale = new WaveScale();
+    private final Label pointer = new Label();
     private final Region zero = region("curve-zero");
     private final Polyline curve = line("gain-curve");
     private final Polyline ghost = line("gain-ghost");
@@ -73,7 +71,10 @@ final class ClipPicture extends Pane {
         setPrefHeight(140);
         fadeIn.setMouseTransparent(true);
         fadeOut.setMouseTransparent(true);
-        getChildren().addAll(waveform, lost, zero, upperEdge, lowerEdge, ghost, curve, points, fadeIn, fadeOut, cursor);
+        getChildren()
+                .addAll(
+                        waveform, scale, lost, zero, upperEdge, lowerEdge, ghost, curve, points, fadeIn, fadeOut,
+                        cursor, pointer);
         getChildren().forEach(child -> {
             child.setManaged(false);
             child.setMouseTransparent(true);
@@ -87,6 +88,9 @@ final class ClipPicture extends Pane {
         setOnMouseDragged(this::drag);
         setOnMouseReleased(event -> grip = Grip.NONE);
         setOnScroll(this::wheel);
+        pointer.getStyleClass().addAll("figure", "wave-pointer");
+        setOnMouseMoved(event -> showPointer(event.getX(), event.getY()));
+        setOnMouseExited(event -> pointer.setText(""));
         setOnKeyPressed(this::key);
         model.viewProperty().subscribe(view -> requestLayout());
         model.detailProperty().subscribe(detail -> requestLayout());
@@ -154,6 +158,7 @@ final class ClipPicture extends Pane {
         double width = getWidth();
         double height = getHeight();
         waveform.resizeRelocate(0, 0, width, height);
+        scale.resizeRelocate(0, 0, width, height);
         zero.resizeRelocate(0, snapPositionY(height / 2), width, 1);
         upperEdge.resizeRelocate(width - 46, 2, 44, 14);
         lowerEdge.resizeRelocate(width - 46, height - 16, 44, 14);
@@ -181,30 +186,27 @@ final class ClipPicture extends Pane {
                         + kind().text(drawn(view).at(view.cursor())));
     }
 
+    /** The level of the height at which the pointer is, beside it. */
+    private void showPointer(double x, double y) {
+        pointer.setText(LevelText.level(scale.dbfsAt(y), "dBFS"));
+        double wide = pointer.prefWidth(-1);
+        double left = x + wide + POINTER_GAP > getWidth() ? x - wide - POINTER_GAP : x + POINTER_GAP;
+        pointer.resizeRelocate(left, Math.clamp(y - 18, 0, Math.max(0, getHeight() - 16)), wide, 16);
+    }
+
     private void place(Region handle, double x, double y) {
         handle.setVisible(x >= -HANDLE && x <= getWidth() + HANDLE);
         handle.resizeRelocate(x - HANDLE / 2, y - HANDLE / 2, HANDLE, HANDLE);
     }
 
     private void drawWave(View view) {
-        Clip clip = view.clip();
-        ClipsModel.Seen seen = view.seen(model.session().session());
-        AudioSource source = seen.source();
-        ClipShape shape = new ClipShape(clip);
-        double gain = Decibels.toFactor(clip.gainDb());
-        long first = view.from() + seen.offset();
-        Detail detail = model.detailProperty().get();
-        boolean closer =
-                detail != null && detail.source().equals(source) && detail.from() <= first && first < detail.to();
-        FileFacts facts = model.session().levels().files().get(source.id());
-        Overview overview = closer ? detail.overview() : facts == null ? null : facts.overview();
-        long from = closer ? detail.from() : 0;
-        double length = closer ? detail.to() - detail.from() : source.frames();
-        waveform.show(
-                overview,
-                (first - from) / length,
-                (first - from + view.length()) / length,
-                place -> seen.frozen() ? 1 : gain * shape.at(view.from() + (long) (place * (view.length() - 1))));
+        ClipWave.of(model, view).draw(waveform);
+        scale.show(model.session().session(), view.track());
+    }
+
+    /** The largest sample that is drawn at the cursor, dBFS; NaN while it is not known. */
+    double peakAtCursor(View view) {
+        return ClipWave.of(model, view).peakDbfs(view.cursor(), view.length() / Math.max(1, getWidth()));
     }
 
     private void drawLost(View view) {

@@ -316,7 +316,12 @@ public final class ClipsPanel extends VBox {
         Curve curve = drawn().in(view.clip());
         remove.setDisable(curve.isNone());
         cursor.setText("cursor " + LevelText.time((double) view.cursor() / rate()) + ", curve "
-                + drawn().text(curve.at(view.cursor())));
+                + drawn().text(curve.at(view.cursor())) + ", peak there " + peakThere(view));
+    }
+
+    private String peakThere(View view) {
+        double peak = picture.peakAtCursor(view);
+        return Double.isNaN(peak) ? "…" : LevelText.level(peak, "dBFS");
     }
 
     private void setDisableAll(boolean disabled) {
