@@ -35,7 +35,7 @@ import waterwheel.desktop.model.SessionModel;
 public final class BlendView extends VBox {
     static final double NAME_WIDTH = 152;
     static final double DB_WIDTH = 70;
-    static final double PLACE_WIDTH = 84;
+    static final double PLACE_WIDTH = 104;
     static final double SENDS_WIDTH = 78;
     static final double BUTTONS_WIDTH = 76;
 

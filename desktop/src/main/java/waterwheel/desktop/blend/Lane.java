@@ -24,7 +24,6 @@ import waterwheel.core.playback.LivePeaks;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ControlId;
-import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
@@ -34,6 +33,7 @@ import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.controls.LevelBar;
+import waterwheel.desktop.controls.PlaceControl;
 import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.model.SessionModel;
 
@@ -49,11 +49,8 @@ final class Lane extends ChannelRow {
     private final LevelBar bar;
     private final DbField db;
     private final RideMark ride;
-    private final RideMark positionRide;
-    private final RideMark widthRide;
     private final RideMark muteRide;
-    private final Fader position;
-    private final Fader width;
+    private final PlaceControl place;
     private final ReturnSends sends;
     private final Label branches = new Label();
     private final ToggleButton mute;
@@ -87,29 +84,7 @@ final class Lane extends ChannelRow {
         db.setMinWidth(BlendView.DB_WIDTH);
         db.setMaxWidth(BlendView.DB_WIDTH);
         db.setFocusTraversable(false);
-        RideMark[] places = new RideMark[2];
-        position = new Fader(
-                "Position of " + channel.name(),
-                Fader.Travel.even(-1, 1, 0.01),
-                0.01,
-                0,
-                (value, gesture) -> places[0].move(value, gesture));
-        places[0] = RideMark.on(position, model, () -> ControlId.ofStrip(id, Placement.POSITION.key()));
-        positionRide = places[0];
-        position.setFocusTraversable(false);
-        width = new Fader(
-                "Width of " + channel.name(),
-                Fader.Travel.even(0, 2, 0.01),
-                0.01,
-                1,
-                (value, gesture) -> places[1].move(value, gesture));
-        places[1] = RideMark.on(width, model, () -> ControlId.ofStrip(id, Placement.WIDTH.key()));
-        widthRide = places[1];
-        width.setFocusTraversable(false);
-        width.setVisible(channel.planes() == 2);
-        width.setManaged(channel.planes() == 2);
-        VBox place = new VBox(position, width);
-        place.setAlignment(Pos.CENTER_LEFT);
+        place = new PlaceControl(model, channel);
         place.setMinWidth(BlendView.PLACE_WIDTH);
         place.setMaxWidth(BlendView.PLACE_WIDTH);
         sends = new ReturnSends(model, channel.id(), returns);
@@ -188,6 +163,7 @@ final class Lane extends ChannelRow {
                 case LEFT -> model.edit(Edits.fadersBy(model.meant(channel()), -step));
                 case DELETE, BACK_SPACE -> setFader(0, "");
                 case ENTER -> db.requestFocus();
+                case P -> place.type();
                 case M -> muteRide.move(mute.isSelected() ? 0 : 1, "");
                 case S -> each("Solo", c -> Edits.solo(c, !channel().strip().soloed()));
                 case UP -> neighbour(-1, event.isShiftDown());
@@ -214,8 +190,7 @@ final class Lane extends ChannelRow {
         name.setText(channel.name());
         ColourMark.paint(colour, channel instanceof Track track ? track.colour() : Track.Colour.NONE);
         showFader(channel);
-        position.show(positionRide.show(channel.strip().placement().position()));
-        width.show(widthRide.show(channel.strip().placement().width()));
+        place.show(channel.strip().placement());
         sends.show(channel);
         showMute(channel);
         solo.setSelected(channel.strip().soloed());
@@ -258,6 +233,9 @@ final class Lane extends ChannelRow {
         }
         if (muteRide.moves()) {
             showMute(channel());
+        }
+        if (place.moves()) {
+            place.show(channel().strip().placement());
         }
         bar.showLive(peaks.at(id, Stage.FADER), seconds);
     }

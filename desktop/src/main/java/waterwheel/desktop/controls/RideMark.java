@@ -7,6 +7,7 @@ import javafx.scene.control.Control;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.MouseEvent;
+import javafx.stage.WindowEvent;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.RideEdits;
 import waterwheel.core.session.ControlId;
@@ -25,21 +26,34 @@ public final class RideMark {
     private final SessionModel model;
     private final Supplier<@Nullable ControlId> id;
     private final MenuItem ride = new MenuItem();
+    private final String word;
 
-    private RideMark(Control control, SessionModel model, Supplier<@Nullable ControlId> id) {
+    private RideMark(Control control, String word, SessionModel model, Supplier<@Nullable ControlId> id) {
         this.control = control;
+        this.word = word;
         this.model = model;
         this.id = id;
     }
 
     /** Puts the mark on a control of the screen; {@code id} says what it controls now. */
     public static RideMark on(Control control, SessionModel model, Supplier<@Nullable ControlId> id) {
-        RideMark mark = new RideMark(control, model, id);
-        ContextMenu menu = new ContextMenu(mark.ride);
-        menu.setOnShowing(event -> mark.name());
+        return on(control, "this", model, id);
+    }
+
+    /**
+     * Puts a mark on a control of the screen that is for several things.
+     *
+     * @param word for the one that this mark is of
+     */
+    public static RideMark on(
+            Control control, String word, SessionModel model, Supplier<? extends @Nullable ControlId> id) {
+        RideMark mark = new RideMark(control, word, model, id::get);
+        ContextMenu menu = control.getContextMenu() == null ? new ContextMenu() : control.getContextMenu();
+        menu.getItems().add(mark.ride);
+        menu.addEventHandler(WindowEvent.WINDOW_SHOWING, event -> mark.name());
         mark.ride.setOnAction(event -> mark.choose());
         // Its text is there before it is shown, so that it can be measured.
-        mark.ride.setText("Ride this");
+        mark.ride.setText("Ride " + word);
         control.setContextMenu(menu);
         control.addEventFilter(MouseEvent.MOUSE_RELEASED, event -> {
             ControlId present = id.get();
@@ -53,7 +67,7 @@ public final class RideMark {
     private void name() {
         ControlId present = id.get();
         ride.setDisable(present == null || !Controls.has(session(), present));
-        ride.setText(ridden() ? "Stop riding this" : "Ride this");
+        ride.setText((ridden() ? "Stop riding " : "Ride ") + word);
     }
 
     private void choose() {

@@ -50,6 +50,7 @@ public final class KeySheet extends VBox {
                             new Key("Left, Right", "fader by 0.1 dB, with Shift by 1 dB"),
                             new Key("Alt+Left, Right", "the fader alone, without what is linked"),
                             new Key("Enter", "type the fader"),
+                            new Key("P", "type the placement, such as left 40"),
                             new Key("M, S", "mute, solo"),
                             new Key("Up, Down", "other lane; with Shift select along"))),
             new Group(

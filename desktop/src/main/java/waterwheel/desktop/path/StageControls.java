@@ -40,6 +40,7 @@ import waterwheel.core.sources.AudioSource;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.PlaceText;
 import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
@@ -295,7 +296,7 @@ final class StageControls {
             return new Control(first, c -> {
                 double shown = marks[0].show(c.strip().placement().position());
                 position.show(shown);
-                where.setText(inWords(shown));
+                where.setText(PlaceText.of(shown, 1, false));
             });
         }
         Label wide = new Label();
@@ -320,18 +321,13 @@ final class StageControls {
         return new Control(new VBox(first, line(mode, width, wide)), c -> {
             Placement now = c.strip().placement();
             double at = marks[0].show(now.position());
-            position.show(at);
-            where.setText(inWords(at));
             double across = marks[1].show(now.width());
+            position.show(at);
+            where.setText(PlaceText.of(at, across, false));
             width.show(across);
             wide.setText("width " + Math.round(across * 100) + " %");
             quietly(() -> mode.setValue(now.mode()));
         });
-    }
-
-    private static String inWords(double position) {
-        long percent = Math.round(Math.abs(position) * 100);
-        return percent == 0 ? "centre" : (position < 0 ? "left " : "right ") + percent + " %";
     }
 
     Control output() {

@@ -11,6 +11,8 @@ import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
@@ -186,6 +188,164 @@ class ControlsTest {
             assertThat(gestures.stream().distinct()).singleElement().asString().startsWith("drag");
             robot.interact(() -> fader().setValue(0.5));
             assertThat(gestures.getLast()).as("after the release").isEmpty();
+        }
+    }
+
+    @Nested
+    class A_placement {
+        private static final double WIDTH = 210;
+        private final List<String> moves = new ArrayList<>();
+        private @Nullable PlaceBar made;
+        private double at;
+        private double across = 1;
+
+        @BeforeEach
+        void show_both_sides_as_recorded() {
+            robot.interact(() -> {
+                made = new PlaceBar(
+                        "Room",
+                        true,
+                        (value, gesture) -> {
+                            at = value;
+                            moves.add(gesture);
+                            bar().show(at, across, false, false);
+                        },
+                        (value, gesture) -> {
+                            across = value;
+                            moves.add(gesture);
+                            bar().show(at, across, false, false);
+                        });
+                bar().setMinWidth(WIDTH);
+                bar().setMaxWidth(WIDTH);
+                bar().show(0, 1, false, false);
+            });
+            show(bar());
+        }
+
+        private PlaceBar bar() {
+            return Objects.requireNonNull(made);
+        }
+
+        /** Where a position is on the bar: 5 pixels at both ends are margin. */
+        private double x(double position) {
+            return 5 + (position + 1) / 2 * (WIDTH - 10);
+        }
+
+        private void drag(double from, double to) {
+            robot.interact(() -> {
+                for (var type :
+                        List.of(MouseEvent.MOUSE_PRESSED, MouseEvent.MOUSE_DRAGGED, MouseEvent.MOUSE_RELEASED)) {
+                    double x = type == MouseEvent.MOUSE_PRESSED ? x(from) : x(to);
+                    bar().fireEvent(new MouseEvent(
+                            type,
+                            x,
+                            7,
+                            x,
+                            7,
+                            MouseButton.PRIMARY,
+                            1,
+                            false,
+                            false,
+                            false,
+                            false,
+                            true,
+                            false,
+                            false,
+                            true,
+                            false,
+                            true,
+                            null));
+                }
+            });
+        }
+
+        private Region span() {
+            return (Region) Objects.requireNonNull(bar().lookup(".span"));
+        }
+
+        @Test
+        void the_stretch_is_what_its_two_sides_fill() {
+            robot.interact(() -> {
+                bar().show(0.25, 0.5, false, false);
+                bar().layout();
+            });
+            assertThat(span().getLayoutX()).isCloseTo(x(-0.25), within(2.0));
+            assertThat(span().getLayoutX() + span().getWidth()).isCloseTo(x(0.75), within(2.0));
+        }
+
+        @Test
+        void dragging_moves_it_by_as_much_and_an_end_widens_it() {
+            drag(0.2, 0.5);
+            assertThat(at).isCloseTo(0.3, within(1e-9));
+            assertThat(across).isEqualTo(1);
+            at = 0;
+            across = 0.5;
+            robot.interact(() -> bar().show(at, across, false, false));
+            drag(0.5, 0.8);
+            assertThat(across).isCloseTo(0.8, within(1e-9));
+            drag(-0.8, -0.1);
+            assertThat(across).isCloseTo(0.1, within(1e-9));
+            assertThat(at).isZero();
+            assertThat(moves.stream().distinct()).as("a gesture each").hasSize(3);
+        }
+
+        @Test
+        void keys_move_widen_and_put_it_back() {
+            robot.push(KeyCode.SHIFT, KeyCode.LEFT);
+            robot.push(KeyCode.RIGHT);
+            assertThat(at).isCloseTo(-0.09, within(1e-9));
+            robot.push(KeyCode.SHIFT, KeyCode.UP);
+            robot.push(KeyCode.DOWN);
+            assertThat(across).isCloseTo(1.09, within(1e-9));
+            robot.push(KeyCode.DELETE);
+            assertThat(at).isZero();
+            assertThat(across).isEqualTo(1);
+        }
+    }
+
+    @Nested
+    class A_placement_in_words {
+        private String read(String typed) {
+            return PlaceText.parse(typed)
+                    .map(place -> (place.position().isPresent()
+                                    ? PlaceText.of(place.position().getAsDouble(), 1, false)
+                                    : "as it is")
+                            + (place.width().isPresent()
+                                    ? ", " + Math.round(100 * place.width().getAsDouble())
+                                    : ""))
+                    .orElse("nonsense");
+        }
+
+        @Test
+        void is_read_as_it_is_shown_and_as_hands_type_it() {
+            assertThat(read("left 40 %")).isEqualTo("left 40 %");
+            assertThat(read("l40")).isEqualTo("left 40 %");
+            assertThat(read("-40")).isEqualTo("left 40 %");
+            assertThat(read("R 15, 80")).isEqualTo("right 15 %, 80");
+            assertThat(read("centre, 140 %")).isEqualTo("centre, 140");
+            assertThat(read("c")).isEqualTo("centre");
+            assertThat(read("left")).isEqualTo("left 100 %");
+            assertThat(read("80 wide")).isEqualTo("as it is, 80");
+            assertThat(read("right 900")).as("as far as it goes").isEqualTo("right 100 %");
+        }
+
+        @Test
+        void is_refused_where_it_is_none() {
+            for (String typed : List.of("", "loud", "left right", "c 40", "40, wide, 3", "12,x")) {
+                assertThat(read(typed)).as(typed).isEqualTo("nonsense");
+            }
+        }
+
+        @Test
+        void what_is_shown_is_read_as_the_same() {
+            for (int position = -100; position <= 100; position += 7) {
+                for (int width = 0; width <= 200; width += 25) {
+                    String shown = PlaceText.of(position / 100.0, width / 100.0, true);
+                    PlaceText again = PlaceText.parse(shown).orElseThrow();
+                    assertThat(again.position().orElseThrow()).isCloseTo(position / 100.0, within(1e-9));
+                    assertThat(again.width().orElseThrow()).isCloseTo(width / 100.0, within(1e-9));
+                }
+            }
         }
     }
 }
