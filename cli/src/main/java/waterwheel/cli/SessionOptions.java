@@ -1,6 +1,5 @@
 package waterwheel.cli;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
@@ -9,7 +8,6 @@ import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.session.Session;
-import waterwheel.core.store.OrderFile;
 import waterwheel.core.store.SessionFolder;
 
 /** What every command takes that works on a session. */
@@ -30,15 +28,6 @@ final class SessionOptions {
 
     Session session() throws SessionFileException {
         return SessionFolder.load(folder).session();
-    }
-
-    /** Refuses what is neither a session's folder nor a running order's file, before a window opens. */
-    void refuseUnreadable() throws SessionFileException {
-        if (Files.isRegularFile(folder)) {
-            OrderFile.load(folder);
-        } else {
-            SessionFolder.load(folder);
-        }
     }
 
     /**

@@ -16,8 +16,7 @@ final class ShotsCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
-        options.refuseUnreadable();
-        return Workbench.run(
-                "shots", options.folder().toString(), pictures.toString(), options.json() ? "json" : "text");
+        String what = OpenCommand.readable(options.folder()).toString();
+        return Workbench.run("shots", what, pictures.toString(), options.json() ? "json" : "text");
     }
 }

@@ -430,6 +430,16 @@ class CommandsTest extends RunCommands {
             assertThat(run("open", session)).isEqualTo(1);
             assertThat(err()).contains("not part of this installation");
         }
+
+        @Test
+        void a_file_manager_may_hand_over_the_sessions_file_and_no_other() throws Exception {
+            Path file = Path.of(session, "session.json");
+            assertThat(OpenCommand.readable(file)).isEqualTo(Path.of(session).toAbsolutePath());
+            assertThat(OpenCommand.readable(Path.of(session))).isEqualTo(Path.of(session));
+            Path other = Files.copy(file, folder.resolve("other.json"));
+            assertThat(run("open", other.toString())).isEqualTo(1);
+            assertThat(err()).contains("other.json").doesNotContain("not part of this installation");
+        }
     }
 
     @Test
