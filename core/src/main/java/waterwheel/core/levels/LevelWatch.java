@@ -52,7 +52,7 @@ public final class LevelWatch implements AutoCloseable {
     private final Consumer<RuntimeException> failures;
     private final MeasureCache cache;
     private final Team team = Team.ofAllProcessors();
-    private final StageLevels stages = new StageLevels();
+    private final StageLevels stages = new StageLevels(team);
     /** By what tells a file and its state from others, so that they outlive a change of the session's sources. */
     private final Map<String, FileFacts> scannedFiles = new HashMap<>();
 

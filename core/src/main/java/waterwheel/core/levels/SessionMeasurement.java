@@ -34,7 +34,8 @@ public final class SessionMeasurement {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series = song.measure(plan, StageLevels.wanted(plan), progress.part(0, 0.8));
             song.keepMeasured(plan, () -> false);
-            return levels(session, plan, series, media, facts(session, media, team, cache, progress.part(0.8, 1)));
+            Map<SourceId, FileFacts> facts = facts(session, media, team, cache, progress.part(0.8, 1));
+            return levels(session, plan, series, media, team, facts);
         });
     }
 
@@ -53,7 +54,7 @@ public final class SessionMeasurement {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series =
                     song.measure(plan, StageLevels.wanted(plan), section.startFrames(), end, progress);
-            return new SectionLevels(section, new StageLevels().of(session, plan, series));
+            return new SectionLevels(section, new StageLevels(team).of(session, plan, series));
         });
     }
 
@@ -99,10 +100,15 @@ public final class SessionMeasurement {
     }
 
     private static SessionLevels levels(
-            Session session, Plan plan, Map<Integer, LevelSeries> series, Media media, Map<SourceId, FileFacts> facts) {
+            Session session,
+            Plan plan,
+            Map<Integer, LevelSeries> series,
+            Media media,
+            Team team,
+            Map<SourceId, FileFacts> facts) {
         return new SessionLevels(
                 session,
-                new StageLevels().of(session, plan, series),
+                new StageLevels(team).of(session, plan, series),
                 null,
                 series.get(plan.output()),
                 StageLevels.pairs(plan, series),

@@ -3,6 +3,7 @@ package waterwheel.core.levels;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -20,11 +21,22 @@ import waterwheel.core.routing.Faders;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
+import waterwheel.core.work.Team;
 
 /** Computes channels' stages from the series of a plan's signals. One thread at a time. */
 final class StageLevels {
     /** Figures by measured series and the gains on it, since most stages do not change from one edit to the next. */
     private final Map<LevelSeries, Map<GainMatrix, Figures>> remembered = new WeakHashMap<>();
+
+    /** Of each series. */
+    private static final int MOST_GAINS = 16;
+
+    private final Team team;
+
+    /** @param team computes figures that are not remembered; not closed here */
+    StageLevels(Team team) {
+        this.team = team;
+    }
 
     /** The signals whose series the stages of all channels need, and those of the mix and the pairs. */
     static BitSet wanted(Plan plan) {
@@ -47,6 +59,7 @@ final class StageLevels {
         Set<ChannelId> moved = session.vcas().stream()
                 .flatMap(vca -> faders.movedBy(vca).stream())
                 .collect(Collectors.toSet());
+        computeMissing(session, plan, series);
         Map<ChannelId, ChannelLevels> all = new LinkedHashMap<>();
         for (Channel channel : session.channels()) {
             of(channel, moved.contains(channel.id()), plan, series).ifPresent(levels -> all.put(channel.id(), levels));
@@ -65,6 +78,35 @@ final class StageLevels {
             }
         }
         return pairs;
+    }
+
+    /** A stage's figures that are not known yet. */
+    private record Missing(LevelSeries series, GainMatrix gains) {}
+
+    /** Computes the figures of all stages that are not remembered, several at a time. */
+    private void computeMissing(Session session, Plan plan, Map<Integer, LevelSeries> series) {
+        Set<Missing> missing = new LinkedHashSet<>();
+        for (Channel channel : session.channels()) {
+            for (Plan.Place place : plan.stages(channel.id())) {
+                LevelSeries known = series.get(place.edge().from());
+                GainMatrix gains = place.edge().gain();
+                if (known != null && !remembered.getOrDefault(known, Map.of()).containsKey(gains)) {
+                    missing.add(new Missing(known, gains));
+                }
+            }
+        }
+        List<Missing> list = List.copyOf(missing);
+        Figures[] found = new Figures[list.size()];
+        team.run(
+                list.size(),
+                i -> found[i] = compute(list.get(i).series(), list.get(i).gains()));
+        for (int i = 0; i < found.length; i++) {
+            remembered(list.get(i).series()).put(list.get(i).gains(), found[i]);
+        }
+    }
+
+    private static Figures compute(LevelSeries series, GainMatrix gains) {
+        return Figures.of(series.through(gains.toArray()));
     }
 
     private Optional<ChannelLevels> of(Channel channel, boolean moved, Plan plan, Map<Integer, LevelSeries> series) {
@@ -86,14 +128,17 @@ final class StageLevels {
     }
 
     private Figures figures(LevelSeries series, GainMatrix gains) {
-        Map<GainMatrix, Figures> known = remembered.computeIfAbsent(series, s -> new LinkedHashMap<>(16, 0.75f, true) {
+        return remembered(series).computeIfAbsent(gains, g -> compute(series, g));
+    }
+
+    private Map<GainMatrix, Figures> remembered(LevelSeries series) {
+        return remembered.computeIfAbsent(series, s -> new LinkedHashMap<>(16, 0.75f, true) {
             private static final long serialVersionUID = 1L;
 
             @Override
             protected boolean removeEldestEntry(Map.Entry<GainMatrix, Figures> eldest) {
-                return size() > 16;
+                return size() > MOST_GAINS;
             }
         });
-        return known.computeIfAbsent(gains, g -> Figures.of(series.through(g.toArray())));
     }
 }

@@ -218,7 +218,7 @@ class SessionLevelsTest {
                 Team team = Team.ofAllProcessors();
                 SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
             Plan plan = PlanCompiler.compile(keyed);
-            ChannelLevels bus = Objects.requireNonNull(new StageLevels()
+            ChannelLevels bus = Objects.requireNonNull(new StageLevels(team)
                     .of(keyed, plan, song.measure(plan, StageLevels.wanted(plan), Progress.NONE))
                     .get(Sessions.id("bus")));
             var around = bus.around(slot).orElseThrow();
