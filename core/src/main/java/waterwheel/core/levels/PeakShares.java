@@ -6,20 +6,31 @@ import java.util.List;
 import waterwheel.core.session.ChannelId;
 
 /**
- * Who fills a bus's peak: each input's signed share of that one sample.
+ * Who fills a bus's peak: each input's signed share of that one sample, and of that what fills the inputs, down to tracks.
  *
  * @param bus the bus
- * @param atSeconds where in the song its highest sample is
+ * @param atSeconds where in the song the sample is
  * @param peak that sample, signed, linear
- * @param shares the largest first
+ * @param shares of the bus's own inputs, the largest first
+ * @param links every link that the peak comes by, those of the bus's own inputs among them
  */
-public record PeakShares(ChannelId bus, double atSeconds, double peak, List<Share> shares) {
+public record PeakShares(ChannelId bus, double atSeconds, double peak, List<Share> shares, List<Link> links) {
     /** An input's share of the sample, signed, linear: all shares add up to the peak. */
     public record Share(ChannelId from, double value) {}
+
+    /**
+     * What comes by one link.
+     *
+     * @param part of the peak, signed, 1 for all of it: those of all links into the bus add up to 1, and those into one of
+     *     its inputs to that input's part. Behind gains alone it is what the peak would lack without the link; where a
+     *     processor lies between, what it was made of at that moment
+     */
+    public record Link(ChannelId from, ChannelId to, double part) {}
 
     public PeakShares {
         List<Share> sorted = new ArrayList<>(shares);
         sorted.sort(Comparator.comparingDouble((Share share) -> -Math.abs(share.value())));
         shares = List.copyOf(sorted);
+        links = List.copyOf(links);
     }
 }

@@ -319,51 +319,38 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
-     * Returns who fills a bus's peak.
+     * Returns who fills one of a bus's peaks.
      *
-     * @return empty for a silent bus
+     * @param rank 0 for the highest peak, 1 for the next one apart from it, and so on
+     * @return empty where there is no such peak
      * @throws java.util.concurrent.CancellationException if the progress says stop
      */
-    public Optional<PeakShares> peakShares(Session session, ChannelId bus, Progress progress) {
-        Plan plan = PlanCompiler.compile(session);
-        int index = plan.find(new SignalId(bus, SignalId.Point.INPUT));
+    public Optional<PeakShares> peakShares(Session session, ChannelId bus, int rank, Progress progress) {
+        return new PeakSearch(this, session).find(bus, rank, progress);
+    }
+
+    /**
+     * Computes a few frames of one signal, and what they are made of, with as little of the song before as they need.
+     * Samples in hand need not be computed again, and without memory the frames can be computed alone.
+     *
+     * @param engineFrame the first of them, with the signal's latency
+     * @return the run, whose block is these frames
+     */
+    PlanRun frames(Plan plan, int signal, long engineFrame, int count, Progress progress) {
         BitSet wanted = new BitSet();
-        wanted.set(index);
-        LevelSeries series = Objects.requireNonNull(
-                measure(plan, wanted, progress.part(0, 0.5)).get(index));
-        int plane = series.peak(1) > series.peak(0) ? 1 : 0;
-        long frame = series.peakFrame(plane);
-        if (frame < 0 || !(plan.signals().get(index) instanceof Signal.Sum sum)) {
-            return Optional.empty();
-        }
-        long engineFrame = frame + plan.latencies().get(index);
-        // Samples in hand need not be computed again, and without memory the one frame can be computed alone.
+        wanted.set(signal);
         Plan quick = withKept(keyed(plan), wanted);
         PlanRun run = PlanRun.of(quick, media, team, BLOCK, wanted);
         long at = Math.max(0, engineFrame - quick.memoryFrames(quick.reaching(wanted)));
-        while (at + BLOCK <= engineFrame) {
+        while (at < engineFrame) {
             progress.check();
-            run.process(at, BLOCK);
-            at += BLOCK;
-            progress.at(0.5 + 0.5 * at / engineFrame);
+            int frames = (int) Math.min(BLOCK, engineFrame - at);
+            run.process(at, frames);
+            at += frames;
+            progress.at((double) at / engineFrame);
         }
-        run.process(at, (int) (engineFrame - at) + 1);
-        int place = (int) (engineFrame - at);
-        Map<ChannelId, Double> shares = new LinkedHashMap<>();
-        for (Signal.Edge edge : KeyedPlan.openInputs(sum)) {
-            double value = 0;
-            for (int p = 0; p < edge.gain().fromPlanes(); p++) {
-                value += edge.gain().gain(plane, p) * run.signal(edge.from())[p][place];
-            }
-            shares.merge(plan.signals().get(edge.from()).id().channel(), value, Double::sum);
-        }
-        return Optional.of(new PeakShares(
-                bus,
-                (double) frame / session.sampleRateHz(),
-                run.signal(index)[plane][place],
-                shares.entrySet().stream()
-                        .map(e -> new PeakShares.Share(e.getKey(), e.getValue()))
-                        .toList()));
+        run.process(engineFrame, count);
+        return run;
     }
 
     /**

@@ -3,8 +3,16 @@ package waterwheel.core.levels;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.DoubleRange;
+import net.jqwik.api.constraints.IntRange;
+import net.jqwik.api.constraints.Size;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
@@ -21,6 +29,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
+import waterwheel.core.units.Decibels;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -44,7 +53,7 @@ class PeakSharesTest {
                 .bus("drums", "main")
                 .build();
         PeakShares shares = SessionMeasurement.of(
-                        session, folder, song -> song.peakShares(session, DRUMS, Progress.NONE))
+                        session, folder, song -> song.peakShares(session, DRUMS, 0, Progress.NONE))
                 .orElseThrow();
         // At frame 400: 0.5 - 0.2; at 700 only 0.25.
         assertThat(shares.atSeconds()).isCloseTo(400 / 48_000.0, within(1e-9));
@@ -73,13 +82,73 @@ class PeakSharesTest {
                         new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
             Plan plan = PlanCompiler.compile(session);
             kept.measure(plan, StageLevels.wanted(plan), Progress.NONE);
-            PeakShares quick = kept.peakShares(session, DRUMS, Progress.NONE).orElseThrow();
+            PeakShares quick = kept.peakShares(session, DRUMS, 0, Progress.NONE).orElseThrow();
             kept.forgetSamples();
-            PeakShares again = kept.peakShares(session, DRUMS, Progress.NONE).orElseThrow();
+            PeakShares again = kept.peakShares(session, DRUMS, 0, Progress.NONE).orElseThrow();
             assertThat(quick).isEqualTo(again);
             double sum =
                     quick.shares().stream().mapToDouble(PeakShares.Share::value).sum();
             assertThat(sum).isCloseTo(quick.peak(), within(1e-6));
         }
+    }
+
+    @Test
+    void the_next_peaks_are_told_too_each_apart_from_those_before() throws Exception {
+        float[] one = new float[48_000 * 6];
+        one[48_000] = 0.9f;
+        one[48_000 + 4_800] = 0.8f;
+        one[48_000 * 3] = -0.7f;
+        one[48_000 * 5] = 0.6f;
+        Session session = new Sessions(folder)
+                .track("kick", "drums", one, one)
+                .bus("drums", "main")
+                .build();
+        List<Double> peaks = SessionMeasurement.of(session, folder, song -> IntStream.range(0, 4)
+                .mapToObj(rank -> song.peakShares(session, DRUMS, rank, Progress.NONE))
+                .flatMap(Optional::stream)
+                .map(PeakShares::peak)
+                .toList());
+        assertThat(peaks).as("0.8 is a tenth of a second from 0.9").hasSize(3);
+        assertThat(peaks.get(0)).isCloseTo(0.9, within(1e-6));
+        assertThat(peaks.get(1)).isCloseTo(-0.7, within(1e-6));
+        assertThat(peaks.get(2)).isCloseTo(0.6, within(1e-6));
+    }
+
+    /** Two levels of buses with gains alone: each track's part is its sample with all gains on its way, over the peak. */
+    @Property(tries = 15)
+    void parts_of_tracks_are_what_the_peak_would_lack_without_them(
+            @ForAll @Size(4) List<@DoubleRange(min = -12, max = 6) Double> fadersDb,
+            @ForAll @IntRange(max = 999) int seed)
+            throws Exception {
+        folder = Files.createTempDirectory("peaks");
+        Sessions built =
+                new Sessions(folder).bus("drums", "band").bus("strings", "band").bus("band", "main");
+        float[][] noise = new float[4][];
+        for (int i = 0; i < 4; i++) {
+            noise[i] = Signals.noise(0.4, 20_000, seed * 4 + i);
+            built.track("t" + i, i < 2 ? "drums" : "strings", noise[i], noise[i]);
+        }
+        Session session = built.build();
+        for (int i = 0; i < 4; i++) {
+            double db = fadersDb.get(i);
+            session = session.withStrip(Sessions.id("t" + i), s -> s.withFaderDb(db));
+        }
+        Session made = session.withStrip(Sessions.id("drums"), s -> s.withFaderDb(-3));
+        PeakShares found = SessionMeasurement.of(
+                        made, folder, song -> song.peakShares(made, Sessions.id("main"), 0, Progress.NONE))
+                .orElseThrow();
+        int frame = (int) Math.round(found.atSeconds() * 48_000);
+        for (int i = 0; i < 4; i++) {
+            ChannelId track = Sessions.id("t" + i);
+            double sample = noise[i][frame] * Decibels.toFactor(fadersDb.get(i) + (i < 2 ? -3 : 0));
+            assertThat(found.links())
+                    .filteredOn(link -> link.from().equals(track))
+                    .singleElement()
+                    .satisfies(link -> assertThat(link.part()).isCloseTo(sample / found.peak(), within(1e-4)));
+        }
+        assertThat(found.links())
+                .filteredOn(link -> link.to().equals(Sessions.id("main")))
+                .hasSize(1);
+        assertThat(found.links()).as("four tracks, two buses, and the band").hasSize(7);
     }
 }

@@ -357,15 +357,8 @@ final class Offscreen {
     }
 
     private static <T extends @Nullable Object> T onInterface(Supplier<T> work) {
-        CompletableFuture<T> done = new CompletableFuture<>();
-        Platform.runLater(() -> {
-            try {
-                done.complete(work.get());
-            } catch (RuntimeException e) {
-                done.completeExceptionally(e);
-            }
-        });
-        return done.join();
+        // Whatever goes wrong there ends the run here, errors as well as exceptions.
+        return CompletableFuture.supplyAsync(work, Platform::runLater).join();
     }
 
     private static void until(BooleanSupplier condition) {

@@ -9,6 +9,7 @@ import javafx.scene.AccessibleRole;
 import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
+import javafx.scene.control.OverrunStyle;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseButton;
@@ -70,6 +71,8 @@ final class FlowCard extends HBox {
         setManaged(false);
         name.setMinWidth(0);
         name.setMaxWidth(Double.MAX_VALUE);
+        // Names that differ at their ends stay apart.
+        name.setTextOverrun(OverrunStyle.CENTER_ELLIPSIS);
         HBox.setHgrow(name, Priority.ALWAYS);
         level.getStyleClass().add("figure");
         level.setMinWidth(Region.USE_PREF_SIZE);

@@ -4,14 +4,17 @@ import java.util.List;
 import javafx.css.PseudoClass;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
+import javafx.scene.control.Label;
 import javafx.scene.shape.CubicCurveTo;
 import javafx.scene.shape.LineTo;
 import javafx.scene.shape.MoveTo;
 import javafx.scene.shape.Path;
+import waterwheel.core.units.LevelText;
 
 /** A connection on the map, as wide as the level that runs through it. */
 final class FlowLink extends Path {
     private static final PseudoClass DIMMED = PseudoClass.getPseudoClass("dimmed");
+    private static final PseudoClass AGAINST = PseudoClass.getPseudoClass("against");
     private static final PseudoClass FRESH = PseudoClass.getPseudoClass("fresh");
     private static final double SILENT_DB = -60;
     private static final double WIDEST = 6;
@@ -22,12 +25,16 @@ final class FlowLink extends Path {
     private final Node to;
     private final FlowMap.Link link;
     private final List<FlowMap.Lane> lanes;
+    private final Label part = new Label();
 
     FlowLink(Node from, Node to, FlowMap.Link link, List<FlowMap.Lane> lanes) {
         this.from = from;
         this.to = to;
         this.link = link;
         this.lanes = lanes;
+        part.getStyleClass().addAll("figure", "peak-part");
+        part.setManaged(false);
+        part.setVisible(false);
         getStyleClass()
                 .addAll(
                         "flow-link",
@@ -37,6 +44,32 @@ final class FlowLink extends Path {
                             case KEY -> "flow-key";
                             case TAP -> "flow-tap";
                         });
+    }
+
+    /** What part of a peak comes by it, in words beside its beginning. */
+    Label part() {
+        return part;
+    }
+
+    /** @param ofPeak signed, 1 for all of it; NaN for none */
+    void showPart(double ofPeak) {
+        boolean shown = !Double.isNaN(ofPeak);
+        part.setVisible(shown);
+        if (shown) {
+            part.setText(LevelText.signed(100 * ofPeak, 0, true) + " %");
+            part.pseudoClassStateChanged(AGAINST, ofPeak < 0);
+            placePart();
+        }
+    }
+
+    boolean hasPart() {
+        return part.isVisible();
+    }
+
+    private void placePart() {
+        Bounds start = from.getBoundsInParent();
+        double height = part.prefHeight(-1);
+        part.resizeRelocate(start.getMaxX() + 2, start.getCenterY() - height / 2, part.prefWidth(-1), height);
     }
 
     /** Marks a connection that would be new. */
@@ -51,21 +84,20 @@ final class FlowLink extends Path {
     /**
      * Runs from where one card is to where the other is, along its lanes past the cards between.
      *
-     * @param step from one column to the next, in pixels
-     * @param width of a column's cards, in pixels
      * @param rowHeight in pixels
      */
-    void place(double step, double width, double rowHeight) {
+    void place(Columns columns, double rowHeight) {
         Bounds start = from.getBoundsInParent();
         Bounds end = to.getBoundsInParent();
         double x = start.getMaxX();
         double y = start.getCenterY();
         getElements().setAll(new MoveTo(x, y));
+        placePart();
         for (FlowMap.Lane lane : lanes) {
-            double laneX = lane.column() * step;
+            double laneX = columns.x(lane.column());
             double laneY = (lane.row() + 0.5) * rowHeight;
             bend(x, y, laneX, laneY, false);
-            x = laneX + width;
+            x = laneX + columns.width(lane.column());
             y = laneY;
             getElements().add(new LineTo(x, y));
         }

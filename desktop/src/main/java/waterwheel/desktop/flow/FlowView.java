@@ -6,8 +6,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.stream.Collectors;
-import javafx.application.Platform;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -38,10 +36,8 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Tap;
-import waterwheel.core.units.Decibels;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 
 /**
@@ -49,9 +45,6 @@ import waterwheel.desktop.model.SessionModel;
  * runs through them; sends are dashed, key inputs dotted. A card that is dropped on a bus feeds it.
  */
 public final class FlowView extends VBox {
-    private static final double WIDEST_CARD = 150;
-    private static final double NARROWEST_CARD = 104;
-    private static final double LEAST_GAP = 30;
     private static final double TWO_LINES = 32;
     private static final double SCROLL_BAR = 8;
     private static final double SMALLEST_ROW = 14;
@@ -71,16 +64,19 @@ public final class FlowView extends VBox {
     private final Label told = new Label();
     private final Label previewed =
             new Label("As it would be mixed alike: framed channels and bright links would be otherwise.");
-    private final HBox shares = new HBox(6);
+    private final PeakBar peak;
     private final Set<ChannelId> folded = new HashSet<>();
     private final Map<String, FlowCard> cards = new HashMap<>();
     private final List<FlowLink> lines = new ArrayList<>();
     private @Nullable FlowMap shown;
     private double zoom = 1;
+    /** What part of a peak comes by each link; null where that is not asked. */
+    private @Nullable PeakShares parts;
 
     public FlowView(SessionModel model) {
         this.model = model;
         proposals = new BusProposalPanel(model);
+        peak = new PeakBar(model, this::drawParts);
         getStyleClass().addAll("view", "flow");
         links.setMouseTransparent(true);
         map.getChildren().add(links);
@@ -92,8 +88,6 @@ public final class FlowView extends VBox {
         told.setTooltip(
                 new Tooltip("What the processors' look-ahead and oversampling delay; all paths arrive together, and"
                         + " renders begin at the song's time 0"));
-        shares.setAlignment(Pos.CENTER_LEFT);
-        shares.getStyleClass().add("facts");
         Label legend = new Label(
                 "dBFS: tracks average, buses peak in → out. Links as wide as their level; dashed sends, dotted"
                         + " keys, dash-dotted taps.");
@@ -101,7 +95,7 @@ public final class FlowView extends VBox {
         legend.setMinWidth(0);
         previewed.getStyleClass().add("previewed");
         previewed.setMinWidth(0);
-        getChildren().addAll(title(), previewed, scroll, shares, proposals, legend);
+        getChildren().addAll(title(), previewed, scroll, peak, proposals, legend);
         if (model.session().tracks().size() > MOST_UNFOLDED) {
             model.session().buses().forEach(one -> folded.add(one.id()));
         }
@@ -148,11 +142,12 @@ public final class FlowView extends VBox {
                                 "New track from the selected channel, after its fader",
                                 () -> model.edit(FlowEdits.addTapped(model.selectedChannel(), Tap.Point.POST_FADER))),
                         item("Remove the selected bus; what fed it feeds what it fed", this::removeBus));
-        Button peak = new SmallButton("Who fills the peak", "Each input's share of the selected bus's highest sample");
-        peak.setOnAction(event -> askPeak());
+        Button who = new SmallButton(
+                "Who fills the peak", "Each link's part of the selected bus's highest sample, down to the tracks");
+        who.setOnAction(event -> peak.ask());
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox line = new HBox(6, title, told, gap, find, fold, wider, closer, bus, more, peak);
+        HBox line = new HBox(6, title, told, gap, find, fold, wider, closer, bus, more, who);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
     }
@@ -199,45 +194,16 @@ public final class FlowView extends VBox {
         place();
     }
 
-    private void askPeak() {
-        Channel selected = model.selectedChannel();
-        if (!(selected instanceof Bus bus)) {
-            model.tell("Select a bus: its peak is made of its inputs.");
-            return;
+    /** Draws what part of a peak comes by each link, and dims what has none in it. */
+    private void drawParts(@Nullable PeakShares found) {
+        parts = found;
+        if (found != null && !folded.isEmpty()) {
+            // Down to the tracks in one go.
+            folded.clear();
+            update();
+        } else {
+            showSelection();
         }
-        shares.getChildren().setAll(new Label("Looking…"));
-        // A change overtakes the question.
-        var unused = model.peakShares(bus.id())
-                .whenComplete((found, failure) -> Platform.runLater(() -> {
-                    if (failure == null) {
-                        found.ifPresentOrElse(
-                                this::showShares, () -> shares.getChildren().clear());
-                    } else {
-                        shares.getChildren().clear();
-                    }
-                }));
-    }
-
-    private void showShares(PeakShares found) {
-        Session session = model.session();
-        if (session.find(found.bus()).isEmpty()) {
-            return;
-        }
-        Button go = new SmallButton("at " + LevelText.time(found.atSeconds()), "Go to that place in the song");
-        go.setOnAction(event -> model.transport().seek(Math.max(0, found.atSeconds() - 1)));
-        String words = found.shares().stream()
-                .filter(share -> session.find(share.from()).isPresent())
-                .limit(6)
-                .map(share -> session.channel(share.from()).name() + " "
-                        + LevelText.signed(100 * share.value() / found.peak(), 0, true) + " %")
-                .collect(Collectors.joining(",  "));
-        Label label = new Label("Peak of " + session.channel(found.bus()).name() + " "
-                + LevelText.level(Decibels.ofFactor(Math.abs(found.peak())), "dBFS") + ":  " + words);
-        label.setMinWidth(0);
-        WholeText.onHover(label);
-        Button close = new SmallButton("Close", "Put this away");
-        close.setOnAction(event -> shares.getChildren().clear());
-        shares.getChildren().setAll(label, go, close);
     }
 
     private void update() {
@@ -302,6 +268,8 @@ public final class FlowView extends VBox {
                 links.getChildren().add(line);
             }
         }
+        // Over all lines.
+        lines.forEach(line -> links.getChildren().add(line.part()));
         place();
     }
 
@@ -318,11 +286,7 @@ public final class FlowView extends VBox {
         double width = Math.max(300, scroll.getWidth() - SCROLL_BAR);
         double height = Math.max(100, scroll.getHeight() - SCROLL_BAR);
         double row = Math.clamp(height / Math.max(1, laid.rows()) * zoom, SMALLEST_ROW, LARGEST_ROW);
-        double cardWidth = Math.clamp(
-                (width - 4 - (laid.columns() - 1) * LEAST_GAP) / laid.columns(), NARROWEST_CARD, WIDEST_CARD);
-        double step = laid.columns() < 2
-                ? 0
-                : Math.max(cardWidth + LEAST_GAP - 6, (width - cardWidth - 4) / (laid.columns() - 1));
+        Columns columns = Columns.in(width - 4, laid.columns());
         for (FlowMap.Card card : laid.cards()) {
             FlowCard node = cards.get(key(card.id(), card.folded() > 0));
             if (node != null) {
@@ -331,11 +295,15 @@ public final class FlowView extends VBox {
                 node.setCompact(cardHeight < 17);
                 node.setTall(cardHeight > TWO_LINES);
                 node.resizeRelocate(
-                        card.column() * step, (card.row() + 0.5) * row - cardHeight / 2, cardWidth, cardHeight);
+                        columns.x(card.column()),
+                        (card.row() + 0.5) * row - cardHeight / 2,
+                        columns.width(card.column()),
+                        cardHeight);
             }
         }
-        map.setPrefSize((laid.columns() - 1) * step + cardWidth + 2, laid.rows() * row + 2);
-        lines.forEach(line -> line.place(step, cardWidth, row));
+        int last = laid.columns() - 1;
+        map.setPrefSize(columns.x(last) + columns.width(last) + 2, laid.rows() * row + 2);
+        lines.forEach(line -> line.place(columns, row));
     }
 
     private double levelDb(FlowMap.Link link) {
@@ -364,6 +332,24 @@ public final class FlowView extends VBox {
         told.setText(late == 0 ? "" : "held up by " + LevelText.signed(late / 10.0, 1, false) + " ms");
     }
 
+    private static Set<ChannelId> filling(PeakShares found) {
+        Set<ChannelId> all = new HashSet<>(Set.of(found.bus()));
+        found.links().forEach(link -> all.add(link.from()));
+        return all;
+    }
+
+    /** The part of a peak that comes by a link; NaN where none does. */
+    private double partBy(FlowMap.Link link, PeakShares found) {
+        if (link.folded() || link.kind() == FlowMap.Kind.KEY || link.kind() == FlowMap.Kind.TAP) {
+            return Double.NaN;
+        }
+        return found.links().stream()
+                .filter(one -> one.from().equals(link.from()) && one.to().equals(link.to()))
+                .mapToDouble(PeakShares.Link::part)
+                .findFirst()
+                .orElse(Double.NaN);
+    }
+
     /** What reaches the selected bus and what it reaches; nothing while main or several are selected. */
     private Set<ChannelId> traced() {
         Channel selected = model.selectedChannel();
@@ -382,14 +368,19 @@ public final class FlowView extends VBox {
             return;
         }
         Set<ChannelId> selection = model.selectionProperty().get();
-        Set<ChannelId> traced = traced();
+        PeakShares found = parts;
+        lines.forEach(line -> line.showPart(found == null ? Double.NaN : partBy(line.link(), found)));
+        Set<ChannelId> traced = found == null ? traced() : filling(found);
         cards.values().forEach(card -> {
             card.showSelected(selection.contains(card.channel()));
             card.setTraced(traced.isEmpty() || traced.contains(card.channel()));
         });
         for (FlowLink line : lines) {
             FlowMap.Link link = line.link();
-            line.setTraced(traced.isEmpty() || (traced.contains(link.from()) && traced.contains(link.to())));
+            line.setTraced(
+                    found != null
+                            ? line.hasPart()
+                            : traced.isEmpty() || (traced.contains(link.from()) && traced.contains(link.to())));
         }
         fold.setText(folded.isEmpty() ? "Fold tracks" : "Unfold");
     }

@@ -499,10 +499,14 @@ public final class SessionModel implements AutoCloseable {
         return watch.ask(asked, (song, progress) -> ClipGainProposals.of(song, asked, channels, aim, progress));
     }
 
-    /** Asks who fills a bus's peak; the answer comes on another thread. */
-    public CompletableFuture<Optional<PeakShares>> peakShares(ChannelId bus) {
+    /**
+     * Asks who fills one of a bus's peaks; the answer comes on another thread.
+     *
+     * @param rank 0 for the highest one
+     */
+    public CompletableFuture<Optional<PeakShares>> peakShares(ChannelId bus, int rank) {
         Session asked = session();
-        return watch.ask(asked, (song, progress) -> song.peakShares(asked, bus, progress));
+        return watch.ask(asked, (song, progress) -> song.peakShares(asked, bus, rank, progress));
     }
 
     /** The selected channels that a change of one channel is meant for: all where it is one of several. */
