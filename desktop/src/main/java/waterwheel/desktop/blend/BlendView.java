@@ -33,11 +33,12 @@ import waterwheel.desktop.model.SessionModel;
 
 /** Lanes with faders, grouped like an outline under the bus that they feed; then the VCAs. */
 public final class BlendView extends VBox {
-    static final double NAME_WIDTH = 152;
-    static final double DB_WIDTH = 70;
-    static final double PLACE_WIDTH = 104;
-    static final double SENDS_WIDTH = 78;
-    static final double BUTTONS_WIDTH = 76;
+    static final double NAME_WIDTH = 175;
+    static final double LEVEL_WIDTH = 90;
+    static final double DB_WIDTH = 62;
+    static final double PLACE_WIDTH = 84;
+    static final double SENDS_WIDTH = 96;
+    static final double BUTTONS_WIDTH = 60;
 
     private final SessionModel model;
     private final VBox list = new VBox();
@@ -111,16 +112,20 @@ public final class BlendView extends VBox {
     }
 
     private void head(List<Bus> returns) {
-        Region fader = new Region();
+        Label fader = new ColumnLabel("Fader over level", LEVEL_WIDTH);
+        fader.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(fader, Priority.ALWAYS);
         header.getChildren()
                 .setAll(
                         new ColumnLabel("Channel", NAME_WIDTH),
-                        new ColumnLabel("Fader over level", 104),
                         fader,
                         new ColumnLabel("dB", DB_WIDTH),
                         new ColumnLabel("Position, width", PLACE_WIDTH));
-        returns.forEach(bus -> header.getChildren().add(new ColumnLabel(bus.name(), ReturnSends.COLUMN_WIDTH)));
+        for (Bus bus : returns) {
+            Label name = new ColumnLabel(bus.name(), ReturnSends.COLUMN_WIDTH);
+            name.getStyleClass().add("narrow-column");
+            header.getChildren().add(name);
+        }
         header.getChildren().addAll(new ColumnLabel("VCAs, links", SENDS_WIDTH), new ColumnLabel("", BUTTONS_WIDTH));
     }
 

@@ -39,7 +39,7 @@ import waterwheel.desktop.model.SessionModel;
 
 /** One channel's lane: its fader over its level after it, position, sends and VCAs, mute and solo. */
 final class Lane extends ChannelRow {
-    private static final double INDENT = 12;
+    private static final double INDENT = 8;
 
     private final Region space = new Region();
     private final Button fold = new Button();
@@ -79,6 +79,7 @@ final class Lane extends ChannelRow {
         bar = new LevelBar(model.session().nominalDbfs());
         VBox level = new VBox(fader, bar);
         level.setAlignment(Pos.CENTER_LEFT);
+        level.setMinWidth(BlendView.LEVEL_WIDTH);
         HBox.setHgrow(level, Priority.ALWAYS);
         db = new DbField("Fader of " + channel.name(), value -> setFader(value, ""));
         db.setMinWidth(BlendView.DB_WIDTH);
@@ -88,7 +89,7 @@ final class Lane extends ChannelRow {
         place.setMinWidth(BlendView.PLACE_WIDTH);
         place.setMaxWidth(BlendView.PLACE_WIDTH);
         sends = new ReturnSends(model, channel.id(), returns);
-        branches.getStyleClass().addAll("figure", "muted");
+        branches.getStyleClass().addAll("lane-words", "muted");
         branches.setTooltip(new Tooltip());
         branches.setMinWidth(BlendView.SENDS_WIDTH);
         branches.setMaxWidth(BlendView.SENDS_WIDTH);
@@ -114,7 +115,7 @@ final class Lane extends ChannelRow {
     private static ToggleButton button(String letter, String word, String style, Switch change) {
         ToggleButton button = new ToggleButton(letter);
         button.getStyleClass().addAll("small", style);
-        button.setMinWidth(32);
+        button.setMinWidth(28);
         button.setTooltip(new Tooltip(word + " (" + letter + ")"));
         button.setAccessibleText(word);
         button.setFocusTraversable(false);
@@ -224,7 +225,16 @@ final class Lane extends ChannelRow {
         model.session().links().stream()
                 .filter(link -> link.members().contains(id))
                 .forEach(link -> words.add(link.name()));
-        return String.join(", ", words);
+        return inLines(words);
+    }
+
+    /** In two lines, which is what there is room for. */
+    private static String inLines(List<String> words) {
+        int half = (words.size() + 1) / 2;
+        return words.size() < 2
+                ? String.join("", words)
+                : String.join(", ", words.subList(0, half)) + "\n"
+                        + String.join(", ", words.subList(half, words.size()));
     }
 
     void showLive(LivePeaks peaks, double seconds) {

@@ -19,7 +19,7 @@ import waterwheel.desktop.model.SessionModel;
 
 /** A lane's sends, each a small fader in the column of its return; sends to more returns are in the words beside. */
 final class ReturnSends extends HBox {
-    static final double COLUMN_WIDTH = 54;
+    static final double COLUMN_WIDTH = 58;
     private static final int MOST_COLUMNS = 3;
 
     private final SessionModel model;

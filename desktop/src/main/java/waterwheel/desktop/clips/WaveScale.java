@@ -55,7 +55,8 @@ final class WaveScale extends Pane {
                 double y = y(dbfs);
                 upper.resizeRelocate(LABEL_WIDTH, snapPositionY(y), getWidth() - LABEL_WIDTH, 1);
                 lower.resizeRelocate(LABEL_WIDTH, snapPositionY(getHeight() - y), getWidth() - LABEL_WIDTH, 1);
-                name.resizeRelocate(LABEL_WIDTH + 4, y, name.prefWidth(-1), LABEL_HEIGHT);
+                // Away from the middle, where the sound is.
+                name.resizeRelocate(LABEL_WIDTH + 4, Math.max(0, y - LABEL_HEIGHT), name.prefWidth(-1), LABEL_HEIGHT);
             }
         }
     }
@@ -112,7 +113,11 @@ final class WaveScale extends Pane {
                 below = room ? top + LABEL_HEIGHT : below;
             }
             labels.get(i)
-                    .resizeRelocate(3, upper ? top : getHeight() - top - LABEL_HEIGHT, 2 * LABEL_WIDTH, LABEL_HEIGHT);
+                    .resizeRelocate(
+                            3,
+                            upper ? top : getHeight() - top - LABEL_HEIGHT,
+                            labels.get(i).prefWidth(-1),
+                            LABEL_HEIGHT);
         }
         target.place();
         guard.place();

@@ -7,6 +7,8 @@ import javafx.scene.layout.Pane;
 public final class ScaleHeader extends Pane {
     private static final int[] MARKS = {-60, -48, -36, -24, -12, 0, 12};
 
+    private static final double WIDE = 190;
+
     public ScaleHeader() {
         getStyleClass().add("scale-header");
         for (int mark : MARKS) {
@@ -21,11 +23,17 @@ public final class ScaleHeader extends Pane {
 
     @Override
     protected void layoutChildren() {
+        double free = 0;
         for (int i = 0; i < MARKS.length; i++) {
             Label label = (Label) getChildren().get(i);
             label.autosize();
             double x = LevelScale.x(MARKS[i], getWidth()) - label.getWidth() / 2;
-            label.relocate(Math.clamp(x, 0, Math.max(0, getWidth() - label.getWidth())), 0);
+            double place = Math.clamp(x, 0, Math.max(0, getWidth() - label.getWidth()));
+            // Where they do not all fit, 0 stands before +12, and what is left of it before the next.
+            boolean fits = place >= free && (MARKS[i] <= 0 || getWidth() >= WIDE);
+            label.setVisible(fits);
+            label.relocate(place, 0);
+            free = fits ? place + label.getWidth() + 2 : free;
         }
     }
 }

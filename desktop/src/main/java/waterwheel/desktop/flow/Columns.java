@@ -11,8 +11,8 @@ package waterwheel.desktop.flow;
 record Columns(double tracks, double buses, double gap) {
     private static final double NARROWEST = 104;
     private static final double WIDEST_BUS = 130;
-    private static final double WIDEST_TRACK = 190;
-    private static final double LEAST_GAP = 26;
+    private static final double WIDEST_TRACK = 164;
+    private static final double LEAST_GAP = 28;
 
     /** Shares the room out; where it is not enough, the map is wider than it. */
     static Columns in(double room, int count) {

@@ -18,6 +18,7 @@ final class FlowLink extends Path {
     private static final PseudoClass FRESH = PseudoClass.getPseudoClass("fresh");
     private static final double SILENT_DB = -60;
     private static final double WIDEST = 6;
+    private static final double LEAST_PART = 0.005;
     private static final double UNKNOWN = 0.3;
     private static final double BRANCH_WIDTH = 1.5;
 
@@ -26,6 +27,7 @@ final class FlowLink extends Path {
     private final FlowMap.Link link;
     private final List<FlowMap.Lane> lanes;
     private final Label part = new Label();
+    private boolean fills;
 
     FlowLink(Node from, Node to, FlowMap.Link link, List<FlowMap.Lane> lanes) {
         this.from = from;
@@ -34,6 +36,7 @@ final class FlowLink extends Path {
         this.lanes = lanes;
         part.getStyleClass().addAll("figure", "peak-part");
         part.setManaged(false);
+        part.setMouseTransparent(true);
         part.setVisible(false);
         getStyleClass()
                 .addAll(
@@ -53,17 +56,19 @@ final class FlowLink extends Path {
 
     /** @param ofPeak signed, 1 for all of it; NaN for none */
     void showPart(double ofPeak) {
-        boolean shown = !Double.isNaN(ofPeak);
-        part.setVisible(shown);
-        if (shown) {
+        fills = !Double.isNaN(ofPeak);
+        // What rounds to nothing is not worth a figure.
+        part.setVisible(fills && Math.abs(ofPeak) >= LEAST_PART);
+        if (part.isVisible()) {
             part.setText(LevelText.signed(100 * ofPeak, 0, true) + " %");
+            part.setAccessibleText(part.getText() + " of the peak comes from here");
             part.pseudoClassStateChanged(AGAINST, ofPeak < 0);
             placePart();
         }
     }
 
     boolean hasPart() {
-        return part.isVisible();
+        return fills;
     }
 
     private void placePart() {

@@ -268,8 +268,8 @@ public final class FlowView extends VBox {
                 links.getChildren().add(line);
             }
         }
-        // Over all lines.
-        lines.forEach(line -> links.getChildren().add(line.part()));
+        // Over all lines and cards.
+        lines.forEach(line -> map.getChildren().add(line.part()));
         place();
     }
 

@@ -13,13 +13,12 @@ import javafx.scene.layout.VBox;
 import waterwheel.core.captures.PortUsers;
 import waterwheel.core.rack.PortSide;
 import waterwheel.core.session.Session;
-import waterwheel.desktop.controls.WholeText;
 
 /** One side's ports from top to bottom, each with who uses it; two users are a mistake that is seen. */
 final class PortColumn extends VBox {
     private static final PseudoClass FREE = PseudoClass.getPseudoClass("free");
     private static final PseudoClass TWICE = PseudoClass.getPseudoClass("twice");
-    private static final double WIDTH = 118;
+    private static final double WIDTH = 121;
 
     private final OutboardModel model;
     private final PortSide side;
@@ -55,7 +54,7 @@ final class PortColumn extends VBox {
         Label user = new Label();
         user.getStyleClass().add("port-user");
         user.setMinWidth(0);
-        WholeText.onHover(user);
+        user.setTooltip(new Tooltip());
         VBox socket = new VBox(name, user);
         socket.getStyleClass().addAll("socket", side == PortSide.OUTPUT ? "socket-out" : "socket-in");
         VBox.setVgrow(socket, Priority.ALWAYS);
@@ -93,12 +92,13 @@ final class PortColumn extends VBox {
                     .map(user -> user.label(session))
                     .toList();
             names.get(number - 1).setText(session.rack().port(side, number).label());
-            usedBy.get(number - 1).setText(who.isEmpty() ? "free" : String.join(", ", who));
+            String all = who.isEmpty() ? "free" : String.join(", ", who);
+            usedBy.get(number - 1).setText(who.size() < 2 ? all : who.getFirst() + " +" + (who.size() - 1));
+            usedBy.get(number - 1).getTooltip().setText(all);
             VBox socket = sockets.get(number - 1);
             socket.pseudoClassStateChanged(FREE, who.isEmpty());
             socket.pseudoClassStateChanged(TWICE, users.rivals(side, number).size() > 1);
-            socket.setAccessibleText(session.rack().port(side, number).label() + ": "
-                    + usedBy.get(number - 1).getText());
+            socket.setAccessibleText(session.rack().port(side, number).label() + ": " + all);
         }
     }
 }

@@ -17,6 +17,7 @@ import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
@@ -151,6 +152,7 @@ final class UnitFields extends VBox {
         field.setPromptText(name.toLowerCase(Locale.ROOT));
         field.getStyleClass().add("unit-text");
         field.setPrefColumnCount(9);
+        HBox.setHgrow(field, Priority.ALWAYS);
         field.setAccessibleText(name + " of the unit");
         field.setTooltip(new Tooltip(name + " of the unit; Enter takes it"));
         Runnable take = () -> {

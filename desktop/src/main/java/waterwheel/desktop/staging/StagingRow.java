@@ -243,7 +243,7 @@ final class StagingRow extends ChannelRow {
             return;
         }
         bar.showGhost(one.averageDbfs(), one.peakDbfs());
-        noise.setText(LevelText.level(one.noiseFloorDbfs(), "dBFS"));
+        noise.setText(LevelText.signed(one.noiseFloorDbfs(), 1, true));
         noise.pseudoClassStateChanged(OVER, one.noisy());
         String mark = one.noisy() ? " noise" : one.reason() == TrimProposal.Reason.GUARD ? " guard" : "";
         String gain = gainInWords(one);

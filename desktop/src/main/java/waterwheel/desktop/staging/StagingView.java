@@ -40,7 +40,7 @@ public final class StagingView extends VBox {
     private final ProposalBar bar;
     private final Label headroomColumn = column("Headroom", FIGURE_WIDTH - 10);
     /** In its place while gains are proposed: a louder track has a louder floor. */
-    private final Label noiseColumn = column("Noise then", FIGURE_WIDTH - 10);
+    private final Label noiseColumn = column("Noise dBFS", FIGURE_WIDTH - 10);
 
     private final Label proposedColumn = column("Proposed", PROPOSED_WIDTH);
     private final HBox proposedMark = mark("ghost-peak", "proposed");

@@ -7,6 +7,7 @@ import java.util.Comparator;
 import java.util.List;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
@@ -19,6 +20,7 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.GroupEdits;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
@@ -218,7 +220,25 @@ class FlowAndBlendTest extends DrivenApplication {
             model().select(model().session().mainId());
             button("Who fills the peak").fire();
         });
-        until(() -> texts().anyMatch(t -> t.startsWith("Peak of Main") && t.contains("Band")));
+        until(() -> texts().anyMatch(t -> t.startsWith("Highest peak of Main") && t.contains("Band")));
+        List<Integer> parts = seen(".peak-part").stream()
+                .filter(Node::isVisible)
+                .map(node -> Integer.parseInt(((Label) node)
+                        .getText()
+                        .replace('−', '-')
+                        .replace(" %", "")
+                        .replace("+", "")))
+                .toList();
+        assertThat(parts)
+                .as("of links down to the tracks")
+                .hasSizeGreaterThan(8)
+                .noneMatch(part -> part == 0);
+        robot.interact(() -> button("Lower peak").fire());
+        until(() -> texts().anyMatch(t -> t.startsWith("Peak 2 of Main")));
+        robot.interact(() -> model().edit(Edits.fader(model().session().main(), -3)));
+        assertThat(seen(".peak-part").stream().filter(Node::isVisible))
+                .as("of another mix they were not true")
+                .isEmpty();
     }
 
     @Test

@@ -1,0 +1,143 @@
+package waterwheel.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import javafx.geometry.Bounds;
+import javafx.scene.Node;
+import javafx.scene.Parent;
+import javafx.scene.Scene;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.TextField;
+import javafx.scene.text.Text;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import waterwheel.desktop.frame.Step;
+
+/**
+ * Words and figures stand on screen as a whole. What is longer than a name may be cut, if all of it is told when the
+ * pointer rests on it.
+ */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class WholeTextTest extends DrivenApplication {
+    private static final int LONGEST_WHOLE = 24;
+
+    private double width;
+    private double height;
+
+    @BeforeEach
+    void at_the_least_size_that_is_promised() {
+        robot.interact(() -> {
+            Scene scene = desk().window().getScene();
+            width = scene.getWindow().getWidth();
+            height = scene.getWindow().getHeight();
+            scene.getWindow().setWidth(1_280);
+            scene.getWindow().setHeight(800);
+        });
+    }
+
+    @AfterEach
+    void as_it_was() {
+        robot.interact(() -> {
+            Theme.apply(desk().window().getScene(), false);
+            desk().window().getScene().getWindow().setWidth(width);
+            desk().window().getScene().getWindow().setHeight(height);
+        });
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "STAGING, false",
+        "INTAKE, false",
+        "FLOW, false",
+        "OUTBOARD, false",
+        "BLEND, false",
+        "RIDES, false",
+        "STEMS, false",
+        "STAGING, true",
+        "FLOW, true",
+        "BLEND, true",
+        "STEMS, true"
+    })
+    void nothing_is_cut(Step step, boolean light) throws Exception {
+        robot.interact(() -> {
+            Theme.apply(desk().window().getScene(), light);
+            desk().window().show(step);
+            model().select(LEAD);
+        });
+        awaitLevels();
+        List<String> cut = new ArrayList<>();
+        robot.interact(() -> {
+            Scene scene = desk().window().getScene();
+            scene.getRoot().applyCss();
+            scene.getRoot().layout();
+            gather(scene.getRoot(), scene.getRoot().getLayoutBounds(), cut);
+        });
+        assertThat(cut).isEmpty();
+    }
+
+    /** @param sight what is in sight of the parent, in the scene */
+    private static void gather(Node node, Bounds sight, List<String> cut) {
+        if (!node.isVisible()) {
+            return;
+        }
+        Bounds bounds = node.localToScene(node.getLayoutBounds());
+        if (!sight.intersects(bounds)) {
+            return;
+        }
+        String text =
+                switch (node) {
+                    case Labeled labeled when isCut(labeled) -> labeled.getText();
+                    case TextField field when isCut(field) -> field.getText();
+                    default -> null;
+                };
+        if (text != null && !(text.length() > LONGEST_WHOLE && isTold(node, text))) {
+            cut.add("'" + text + "' in " + where(node));
+        }
+        if (node instanceof Parent parent) {
+            parent.getChildrenUnmodifiable().forEach(child -> gather(child, sight, cut));
+        }
+    }
+
+    private static boolean isCut(Labeled labeled) {
+        return !labeled.getText().isEmpty()
+                && labeled.lookup(".text") instanceof Text shown
+                && !shown.getText().equals(labeled.getText())
+                && !labeled.isMnemonicParsing();
+    }
+
+    private static boolean isCut(TextField field) {
+        if (!(field.lookup(".text") instanceof Text shown) || field.getText().isEmpty()) {
+            return false;
+        }
+        double room = field.getWidth() - field.snappedLeftInset() - field.snappedRightInset();
+        return shown.getLayoutBounds().getWidth() > room + 0.5;
+    }
+
+    /** Whether a tooltip of the node, or of what it lies in, tells its whole text. */
+    private static boolean isTold(Node node, String text) {
+        for (@Nullable Node at = node; at != null; at = at.getParent()) {
+            if (at instanceof javafx.scene.control.Control control
+                    && control.getTooltip() != null
+                    && Objects.toString(control.getTooltip().getText(), "").contains(text)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static String where(Node node) {
+        List<String> path = new ArrayList<>();
+        for (@Nullable Node at = node; at != null && path.size() < 4; at = at.getParent()) {
+            path.add(at.getClass().getSimpleName() + at.getStyleClass());
+        }
+        return String.join(" < ", path);
+    }
+}
