@@ -1,6 +1,7 @@
 package waterwheel.desktop.app;
 
 import java.io.File;
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -14,6 +15,7 @@ import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.findings.Finding;
 import waterwheel.core.session.Track;
 import waterwheel.desktop.alike.AlikePanel;
 import waterwheel.desktop.blend.BlendView;
@@ -21,6 +23,7 @@ import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.controllers.ControllersPanel;
 import waterwheel.desktop.flow.FlowView;
 import waterwheel.desktop.frame.BottomPanel;
+import waterwheel.desktop.frame.FindAnything;
 import waterwheel.desktop.frame.FindingsLine;
 import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.MessageLine;
@@ -56,6 +59,7 @@ final class MainWindow extends BorderPane {
     private final Map<Step, Node> views = new EnumMap<>(Step.class);
     private final StackPane center = new StackPane();
     private @Nullable KeySheet keys;
+    private @Nullable FindAnything find;
     private @Nullable StepRail rail;
     private @Nullable FindingsLine findings;
     private @Nullable ClipsPanel clips;
@@ -118,6 +122,7 @@ final class MainWindow extends BorderPane {
         setLeft(null);
         setRight(null);
         keys = null;
+        find = null;
         center.getChildren().setAll(new StartScreen(desk.settings().recent(), desk));
         setCenter(center);
         bottom.getChildren().setAll(work, messages);
@@ -170,6 +175,7 @@ final class MainWindow extends BorderPane {
         path = new PathView(model, work, this::toggleClips, insertPanel::open, printPanel::open);
         setRight(path);
         keys = null;
+        find = null;
         center.getChildren().clear();
         center.setMinWidth(0);
         VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel);
@@ -196,6 +202,9 @@ final class MainWindow extends BorderPane {
         }
         if (keys != null) {
             toggleKeys();
+        }
+        if (find != null) {
+            toggleFind();
         }
         if (!views.containsKey(step)) {
             Node view = make(step, model);
@@ -264,6 +273,48 @@ final class MainWindow extends BorderPane {
         keys = sheet;
         center.getChildren().add(sheet);
         sheet.requestFocus();
+    }
+
+    /** Lays the search for everything over the view, or takes it away. */
+    void toggleFind() {
+        if (find != null) {
+            center.getChildren().remove(find);
+            find = null;
+            return;
+        }
+        FindAnything made = new FindAnything(this::things, this::toggleFind);
+        find = made;
+        center.getChildren().add(made);
+        made.requestFocus();
+    }
+
+    /** What can be found: commands, and of an open session its channels and findings. */
+    private List<FindAnything.Thing> things() {
+        List<FindAnything.Thing> things = new ArrayList<>();
+        SessionModel model = desk.model();
+        if (model != null) {
+            model.session()
+                    .channels()
+                    .forEach(channel -> things.add(new FindAnything.Thing(
+                            channel instanceof Track ? "track" : "bus",
+                            channel.name(),
+                            "",
+                            () -> model.select(channel.id()))));
+        }
+        things.addAll(menus.commands());
+        if (model != null) {
+            model.findingsProperty()
+                    .get()
+                    .forEach(finding -> things.add(new FindAnything.Thing(
+                            "finding", finding.sentence(), "", () -> showFinding(model, finding))));
+        }
+        return things;
+    }
+
+    private void showFinding(SessionModel model, Finding finding) {
+        show(Step.of(finding));
+        model.select(finding.channel());
+        finding.atSeconds().ifPresent(seconds -> model.transport().seek(seconds));
     }
 
     /** Views hear of a session as long as they are shown. */

@@ -12,6 +12,7 @@ import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.History;
+import waterwheel.desktop.frame.FindAnything;
 import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
@@ -122,7 +123,11 @@ final class Menus extends MenuBar {
         light.setSelected(desk.settings().light());
         light.setOnAction(event -> desk.setLight(light.isSelected()));
         Menu look = new Menu("_Look");
-        look.getItems().addAll(light, item("_Keys", "F1", window::toggleKeys));
+        look.getItems()
+                .addAll(
+                        light,
+                        item("_Keys", "F1", window::toggleKeys),
+                        item("Find _anything", "F2", window::toggleFind));
         getMenus().addAll(session, edit, song, view, order, look);
         showOrder(null);
     }
@@ -151,6 +156,21 @@ final class Menus extends MenuBar {
                         .filter(i -> i.getAccelerator() != null)
                         .map(i -> new KeySheet.Key(i.getAccelerator().getDisplayText(), plain(i)))
                         .toList());
+    }
+
+    /** All that can be chosen now, by menu and name. */
+    List<FindAnything.Thing> commands() {
+        return getMenus().stream()
+                .filter(menu -> !menu.isDisable())
+                .flatMap(menu -> menu.getItems().stream()
+                        .filter(item -> item.getOnAction() != null && !item.isDisable())
+                        .map(item -> new FindAnything.Thing(
+                                "command", plain(item) + " (" + plain(menu) + ")", key(item), item::fire)))
+                .toList();
+    }
+
+    private static String key(MenuItem item) {
+        return item.getAccelerator() == null ? "" : item.getAccelerator().getDisplayText();
     }
 
     /** The name without the mark of its mnemonic. */

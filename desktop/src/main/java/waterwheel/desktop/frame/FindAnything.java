@@ -1,0 +1,164 @@
+package waterwheel.desktop.frame;
+
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.function.Supplier;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseButton;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/**
+ * Every command, channel and finding by typing a part of its name: Up and Down choose, Enter goes there, Escape puts it
+ * away. Lies over the view.
+ */
+public final class FindAnything extends VBox {
+    private static final double KIND_WIDTH = 84;
+
+    /**
+     * Something that can be found.
+     *
+     * @param kind in a word: command, channel, finding
+     * @param key that does the same; empty where there is none
+     */
+    public record Thing(String kind, String name, String key, Runnable go) {}
+
+    private final Supplier<List<Thing>> things;
+    private final Runnable away;
+    private final TextField typed = new TextField();
+    private final ListView<Thing> list = new ListView<>();
+
+    /**
+     * Makes it.
+     *
+     * @param things what there is now
+     * @param away puts this away
+     */
+    public FindAnything(Supplier<List<Thing>> things, Runnable away) {
+        this.things = things;
+        this.away = away;
+        getStyleClass().addAll("key-sheet", "find-anything");
+        typed.setPromptText("Find a command, a channel or a finding");
+        typed.setAccessibleText("Find a command, a channel or a finding");
+        typed.setTooltip(new Tooltip("Type parts of its name; Up and Down choose, Enter goes there, Escape leaves"));
+        list.setFocusTraversable(false);
+        list.setAccessibleText("What was found");
+        list.setPlaceholder(new Label("Nothing is called so."));
+        list.setCellFactory(view -> new Cell());
+        list.setOnMouseClicked(event -> {
+            if (event.getButton() == MouseButton.PRIMARY) {
+                take();
+            }
+        });
+        VBox.setVgrow(list, Priority.ALWAYS);
+        getChildren().addAll(typed, list);
+        typed.textProperty().subscribe(this::show);
+        addEventFilter(KeyEvent.KEY_PRESSED, this::key);
+    }
+
+    @Override
+    public void requestFocus() {
+        typed.requestFocus();
+    }
+
+    /** Those whose names hold every typed word, names that begin with the first one before others, then as they come. */
+    static List<Thing> matching(List<Thing> all, String typed) {
+        List<String> words = Arrays.stream(
+                        typed.toLowerCase(Locale.ROOT).strip().split("\\s+"))
+                .filter(word -> !word.isEmpty())
+                .toList();
+        return all.stream()
+                .filter(thing -> words.stream().allMatch(name(thing)::contains))
+                .sorted(Comparator.comparing(
+                        thing -> words.isEmpty() || !name(thing).startsWith(words.getFirst())))
+                .toList();
+    }
+
+    private static String name(Thing thing) {
+        return thing.name().toLowerCase(Locale.ROOT);
+    }
+
+    private void show(String text) {
+        list.getItems().setAll(matching(things.get(), text));
+        list.getSelectionModel().selectFirst();
+    }
+
+    private void key(KeyEvent event) {
+        switch (event.getCode()) {
+            case DOWN -> choose(1);
+            case UP -> choose(-1);
+            case PAGE_DOWN -> choose(10);
+            case PAGE_UP -> choose(-10);
+            case ENTER -> take();
+            case ESCAPE -> away.run();
+            default -> {
+                return;
+            }
+        }
+        event.consume();
+    }
+
+    private void choose(int by) {
+        if (!list.getItems().isEmpty()) {
+            int to = Math.clamp(
+                    list.getSelectionModel().getSelectedIndex() + by,
+                    0,
+                    list.getItems().size() - 1);
+            list.getSelectionModel().select(to);
+            list.scrollTo(Math.max(0, to - 4));
+        }
+    }
+
+    private void take() {
+        Thing chosen = list.getSelectionModel().getSelectedItem();
+        if (chosen != null) {
+            // First away, so that what is found has the focus to itself.
+            away.run();
+            chosen.go().run();
+        }
+    }
+
+    /** A line: what it is, its name, its key. */
+    private static final class Cell extends ListCell<Thing> {
+        private final Label kind = new Label();
+        private final Label name = new Label();
+        private final Label key = new Label();
+        private final HBox line = new HBox(8, kind, name, key);
+
+        Cell() {
+            kind.getStyleClass().add("muted");
+            kind.setMinWidth(KIND_WIDTH);
+            name.setMinWidth(0);
+            name.setMaxWidth(Double.MAX_VALUE);
+            HBox.setHgrow(name, Priority.ALWAYS);
+            key.getStyleClass().add("muted");
+            key.setMinWidth(Region.USE_PREF_SIZE);
+            line.setAlignment(Pos.CENTER_LEFT);
+            line.setMinWidth(0);
+            line.setPrefWidth(1);
+        }
+
+        @Override
+        protected void updateItem(Thing thing, boolean empty) {
+            super.updateItem(thing, empty);
+            setGraphic(empty ? null : line);
+            if (!empty && thing != null) {
+                kind.setText(thing.kind());
+                name.setText(thing.name());
+                key.setText(thing.key());
+                setAccessibleText(thing.kind() + ": " + thing.name());
+                setTooltip(thing.name().length() > 60 ? new Tooltip(thing.name()) : null);
+            }
+        }
+    }
+}
