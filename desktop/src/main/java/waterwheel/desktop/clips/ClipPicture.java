@@ -31,6 +31,9 @@ final class ClipPicture extends Pane {
     private static final double NEAR_PIXELS = 7;
     private static final double HANDLE = 8;
     private static final double POINTER_GAP = 8;
+    /** About as many as a usual screen draws, so that a figure does not depend on the window. */
+    private static final int COLUMNS = 800;
+
     private static final double WHEEL_ZOOM = 1.3;
     private static final int MOST_MARKS = 400;
 
@@ -206,7 +209,7 @@ final class ClipPicture extends Pane {
 
     /** The largest sample that is drawn at the cursor, dBFS; NaN while it is not known. */
     double peakAtCursor(View view) {
-        return ClipWave.of(model, view).peakDbfs(view.cursor(), view.length() / Math.max(1, getWidth()));
+        return ClipWave.of(model, view).peakDbfs(view.cursor(), (double) view.length() / COLUMNS);
     }
 
     private void drawLost(View view) {
