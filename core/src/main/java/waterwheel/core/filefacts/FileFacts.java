@@ -73,16 +73,7 @@ public record FileFacts(
 
     /** Scans a file. */
     public static FileFacts of(AudioFile file, Progress progress) {
-        return scan(file, true, progress);
-    }
-
-    /** Scans a file whose true peak is measured elsewhere; that alone takes as long as all the rest. */
-    public static FileFacts withoutTruePeak(AudioFile file, Progress progress) {
-        return scan(file, false, progress);
-    }
-
-    private static FileFacts scan(AudioFile file, boolean truePeak, Progress progress) {
-        Scan scan = new Scan(file.format(), truePeak);
+        Scan scan = new Scan(file.format(), true);
         AudioFormat format = file.format();
         AudioFile.Reader reader = file.reader(BLOCK);
         float[][] block = new float[format.channels()][BLOCK];
@@ -113,7 +104,7 @@ public record FileFacts(
         private long digest = 1;
         private int[] bits = {};
 
-        /** @param truePeak whether the true peak is measured, which takes about as long as all the rest */
+        /** @param truePeak whether the true peak is measured; a report has it from elsewhere */
         Scan(AudioFormat format, boolean truePeak) {
             this.format = format;
             truePeaks = new TruePeakMeter[truePeak ? format.channels() : 0];
