@@ -154,7 +154,9 @@ class PackagesIT {
                     .forEach(name -> assertThat(notices).contains("| " + name + " | "));
         }
         assertThat(notices).doesNotContain("Unknown");
-        assertThat(Path.of("../docs/notices.md")).as("is read without a package too").hasContent(notices);
+        assertThat(Path.of("../docs/notices.md"))
+                .as("is read without a package too")
+                .hasContent(notices);
         assertThat(share.resolve("bash-completion/completions/waterwheel")).isNotEmptyFile();
     }
 }

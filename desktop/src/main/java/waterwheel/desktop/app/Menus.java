@@ -117,6 +117,7 @@ final class Menus extends MenuBar {
                         item("Mixed _alike", "Shortcut+Shift+L", window::toggleAlike),
                         item("_Load", "Shortcut+L", window::toggleLoad),
                         item("_Prints and what is parked", "Shortcut+P", window::togglePrints),
+                        item("_Name the channel", "F3", () -> withSession(SessionModel::nameSelected)),
                         item("Channel _above", "Alt+Up", () -> withSession(m -> m.selectNeighbour(-1))),
                         item("Channel _below", "Alt+Down", () -> withSession(m -> m.selectNeighbour(1))));
         CheckMenuItem light = new CheckMenuItem("_Light theme");

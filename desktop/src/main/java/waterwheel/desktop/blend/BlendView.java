@@ -28,6 +28,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Vca;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.ScrollBarGap;
+import waterwheel.desktop.controls.Sight;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.model.SessionModel;
 
@@ -42,6 +43,7 @@ public final class BlendView extends VBox {
 
     private final SessionModel model;
     private final VBox list = new VBox();
+    private final ScrollPane scroll = new ScrollPane(list);
     private final TextField find = new TextField();
     private final Set<ChannelId> folded = new HashSet<>();
     private final Map<ChannelId, Lane> lanes = new LinkedHashMap<>();
@@ -54,7 +56,6 @@ public final class BlendView extends VBox {
     public BlendView(SessionModel model) {
         this.model = model;
         getStyleClass().addAll("view", "blend");
-        ScrollPane scroll = new ScrollPane(list);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         VBox.setVgrow(scroll, Priority.ALWAYS);
@@ -68,6 +69,7 @@ public final class BlendView extends VBox {
         model.keep(model.levelsProperty().subscribe(levels -> update()));
         model.keep(model.selectionProperty()
                 .subscribe(selection -> lanes.forEach((id, lane) -> lane.showSelected(selection.contains(id)))));
+        model.keep(model.selectedProperty().subscribe(this::bringIntoSight));
         model.transport().listen((peaks, seconds) -> {
             if (isVisible()) {
                 lanes.values().forEach(lane -> lane.showLive(peaks, seconds));
@@ -88,8 +90,7 @@ public final class BlendView extends VBox {
         selected.getStyleClass().add("muted");
         selected.setMinWidth(Region.USE_PREF_SIZE);
         Button vca = new SmallButton("VCA over", "Make a VCA that moves the selected channels' faders");
-        vca.setOnAction(event -> model.edit(GroupEdits.addVca(
-                "VCA 1", model.selection().stream().map(Channel::id).toList())));
+        vca.setOnAction(event -> addVca());
         Button link = new SmallButton(
                 "Link", "Have the selected channels' faders, mutes and solos move together (Alt moves one alone)");
         link.setOnAction(event -> {
@@ -101,14 +102,34 @@ public final class BlendView extends VBox {
             }
         });
         Button bus = new SmallButton("Bus around", "Make a bus that the selected channels feed instead");
-        bus.setOnAction(event -> model.edit(FlowEdits.busAround(model.selection(), "Bus")));
+        bus.setOnAction(event -> model.make(FlowEdits.busAround(model.selection(), "Bus")));
         Button effect = new SmallButton("New return", "Make a bus for an effect, fed by sends");
-        effect.setOnAction(event -> model.edit(FlowEdits.addReturn("Return")));
+        effect.setOnAction(event -> model.make(FlowEdits.addReturn("Return")));
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         HBox line = new HBox(8, title, gap, find, selected, vca, link, bus, effect);
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
+    }
+
+    /** Makes a VCA, and has it seen and ready to be named. */
+    private void addVca() {
+        Set<ChannelId> before = Set.copyOf(vcas.keySet());
+        model.edit(GroupEdits.addVca(
+                "VCA 1", model.selection().stream().map(Channel::id).toList()));
+        vcas.forEach((id, lane) -> {
+            if (!before.contains(id)) {
+                Sight.bring(scroll, lane);
+                lane.nameIt();
+            }
+        });
+    }
+
+    private void bringIntoSight(ChannelId selected) {
+        Lane lane = lanes.get(selected);
+        if (lane != null && isVisible()) {
+            Sight.bring(scroll, lane);
+        }
     }
 
     private void head(List<Bus> returns) {

@@ -72,6 +72,12 @@ final class VcaLane extends HBox {
         getChildren().addAll(name, level, db, members, buttons);
     }
 
+    /** Takes its name from what is typed next. */
+    void nameIt() {
+        name.requestFocus();
+        name.selectAll();
+    }
+
     private Vca vca() {
         return model.session().findVca(id).orElseThrow();
     }

@@ -126,14 +126,14 @@ public final class FlowView extends VBox {
         Button wider = new SmallButton("Wider", "Smaller cards, more of them in sight");
         wider.setOnAction(event -> zoom(1 / ZOOM_STEP));
         Button bus = new SmallButton("Bus around", "Make a bus that the selected channels feed instead");
-        bus.setOnAction(event -> model.edit(FlowEdits.busAround(model.selection(), "Bus")));
+        bus.setOnAction(event -> model.make(FlowEdits.busAround(model.selection(), "Bus")));
         MenuButton more = new MenuButton("More");
         more.getStyleClass().add("small");
         more.setMinWidth(Region.USE_PREF_SIZE);
         more.setTooltip(new Tooltip("Returns, proposed buses, tracks fed by other channels"));
         more.getItems()
                 .addAll(
-                        item("New return, fed by sends", () -> model.edit(FlowEdits.addReturn("Return"))),
+                        item("New return, fed by sends", () -> model.make(FlowEdits.addReturn("Return"))),
                         item("Propose buses from names…", proposals::open),
                         item(
                                 "New track from the selected channel, before its fader",

@@ -75,6 +75,7 @@ public final class SessionModel implements AutoCloseable {
     private final List<Subscription> subscriptions = new ArrayList<>();
     private final RideTakes rideTakes;
     private final ReadOnlyIntegerWrapper refusals = new ReadOnlyIntegerWrapper();
+    private final ReadOnlyIntegerWrapper naming = new ReadOnlyIntegerWrapper();
     private final Recordings recordings;
     private final Hand hand;
     private final Controllers controllers;
@@ -301,6 +302,29 @@ public final class SessionModel implements AutoCloseable {
     /** Does an edit as an undo step of its own. */
     public void edit(Edit edit) {
         edit(edit, "");
+    }
+
+    /** Does an edit that makes a channel, and has that selected and ready to be named. */
+    public void make(Edit edit) {
+        Session before = session();
+        edit(edit);
+        session().channels().stream()
+                .filter(channel -> before.find(channel.id()).isEmpty())
+                .findFirst()
+                .ifPresent(made -> {
+                    select(made.id());
+                    nameSelected();
+                });
+    }
+
+    /** Asks for the selected channel's name. */
+    public void nameSelected() {
+        naming.set(naming.get() + 1);
+    }
+
+    /** How often somebody asked for the selected channel to be named. */
+    public ReadOnlyIntegerProperty namingProperty() {
+        return naming.getReadOnlyProperty();
     }
 
     /** Does an edit as part of a gesture, which undoes as one step. */

@@ -33,7 +33,7 @@ import waterwheel.desktop.model.SessionModel;
 /** The selected channel as a level staircase: one row a stage, from source to destination, on the common scale. */
 public final class PathView extends VBox {
     private final SessionModel model;
-    private final Label name = new Label();
+    private final ChannelTitle name;
     private final Label what = new Label();
     private final WorkLine work;
     private final Runnable openClips;
@@ -52,16 +52,15 @@ public final class PathView extends VBox {
         this.work = work;
         this.openClips = openClips;
         this.openInsert = openInsert;
+        name = new ChannelTitle(model);
         getStyleClass().add("path");
         setAccessibleText("Path of the selected channel");
         Label title = new Label("Path");
         title.getStyleClass().add("muted");
         title.setMinWidth(USE_PREF_SIZE);
-        name.getStyleClass().add("view-title");
         what.getStyleClass().add("muted");
         what.setMinWidth(0);
         WholeText.onHover(what);
-        name.setMinWidth(USE_PREF_SIZE);
         HBox heading = new HBox(8, title, name, what);
         heading.setAlignment(Pos.BASELINE_LEFT);
         stairs.getStyleClass().add("stairs");
@@ -75,6 +74,7 @@ public final class PathView extends VBox {
         getChildren().addAll(heading, scale, scroll);
         model.keep(model.selectedProperty().subscribe(id -> update()));
         model.keep(model.historyProperty().subscribe(history -> update()));
+        model.keep(model.namingProperty().subscribe((before, now) -> name.type()));
         model.keep(model.refusalsProperty().subscribe(count -> update()));
         model.keep(model.levelsProperty().subscribe(levels -> update()));
         model.keep(model.transport().loads().loadProperty().subscribe(load -> showLoad()));
@@ -88,7 +88,7 @@ public final class PathView extends VBox {
             shown = shape;
             build(channel);
         }
-        name.setText(channel.name());
+        name.show(channel);
         what.setText(
                 switch (channel) {
                     case Track track ->

@@ -45,7 +45,8 @@ public final class StartScreen extends VBox {
         Button demo = button("Open the demo session", "The Weir House Band plays Sluicegate Reel", wishes::demo);
         HBox actions = new HBox(12, fresh, open, demo);
         actions.setAlignment(Pos.CENTER);
-        Label drop = new Label("Or drop a folder of WAV files here: it becomes a session, the files are copied.");
+        Label drop = new Label(
+                "Or drop a folder of audio files here (WAV, AIFF, FLAC): it becomes a session, the files are copied.");
         drop.getStyleClass().add("drop-zone");
         getChildren().addAll(name, purpose, actions, drop);
         if (!recent.isEmpty()) {

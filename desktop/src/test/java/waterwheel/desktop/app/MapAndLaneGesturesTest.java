@@ -8,6 +8,7 @@ import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.ContextMenu;
 import javafx.scene.control.MenuItem;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
@@ -175,8 +176,8 @@ class MapAndLaneGesturesTest extends DrivenApplication {
         robot.interact(() -> button("VCA over").fire());
         assertThat(model().session().vcas().getLast().members()).containsExactly(CHORUS_1, CHORUS_2);
         TextField name = shown(TextField.class, f -> f.getText().equals("VCA 1"));
-        robot.interact(name::requestFocus);
-        robot.push(KeyCode.CONTROL, KeyCode.A);
+        assertThat(name.isFocused()).as("ready to be named").isTrue();
+        assertInSight(name);
         robot.write("Low chorus");
         robot.push(KeyCode.ENTER);
         assertThat(model().session().vcas().getLast().name()).isEqualTo("Low chorus");
@@ -193,8 +194,42 @@ class MapAndLaneGesturesTest extends DrivenApplication {
                 .findFirst()
                 .orElseThrow();
         assertThat(made.strip().output()).isEqualTo(Output.to(model().session().mainId()));
-        assertThat(lane(made.name())).isNotNull();
+        assertThat(model().selectedChannel().id()).isEqualTo(made.id());
+        assertInSight(lane(made.name()));
+        robot.write("Plate");
+        robot.push(KeyCode.ENTER);
+        assertThat(model().selectedChannel().name())
+                .as("what is typed next is its name")
+                .isEqualTo("Plate");
+        robot.interact(() -> model().undo());
         assertOneStep();
+    }
+
+    @Test
+    void a_bus_is_named_by_its_key_and_Escape_leaves_its_name() {
+        blend();
+        robot.interact(() -> model().select(model().session().mainId()));
+        robot.push(KeyCode.F3);
+        robot.write("Sum");
+        robot.push(KeyCode.ESCAPE);
+        assertThat(model().selectedChannel().name()).isEqualTo("Main");
+        robot.push(KeyCode.F3);
+        robot.write("Sum");
+        robot.push(KeyCode.ENTER);
+        assertThat(model().selectedChannel().name()).isEqualTo("Sum");
+        assertOneStep();
+    }
+
+    /** Whether the whole of it lies within the list that it scrolls in. */
+    private static void assertInSight(Node node) {
+        Node at = node;
+        while (!(at instanceof ScrollPane)) {
+            at = at.getParent();
+        }
+        Bounds list = at.localToScene(at.getLayoutBounds());
+        Bounds place = node.localToScene(node.getLayoutBounds());
+        assertThat(place.getMinY()).isGreaterThanOrEqualTo(list.getMinY() - 1);
+        assertThat(place.getMaxY()).isLessThanOrEqualTo(list.getMaxY() + 1);
     }
 
     @Test
