@@ -3,6 +3,7 @@ package waterwheel.cli;
 import picocli.CommandLine.ITypeConverter;
 import picocli.CommandLine.TypeConversionException;
 import waterwheel.core.order.Target;
+import waterwheel.core.staging.Aim;
 import waterwheel.core.staging.HoldLevel;
 import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.stems.LevelPolicy;
@@ -95,7 +96,7 @@ abstract class NumberIn implements ITypeConverter<Double> {
     /** A peak that tracks of any kind are brought to. */
     static final class AnyPeak extends NumberIn {
         AnyPeak() {
-            super(-80, 0, "dBFS");
+            super(Aim.Peak.LEAST_DBFS, Aim.Peak.MOST_DBFS, "dBFS");
         }
     }
 

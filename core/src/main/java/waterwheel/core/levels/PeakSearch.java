@@ -2,6 +2,7 @@ package waterwheel.core.levels;
 
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -37,10 +38,28 @@ final class PeakSearch {
         plan = PlanCompiler.compile(session);
     }
 
-    /** A bus's input at one frame. */
+    /**
+     * A bus's input at one frame.
+     *
+     * @param place of the frame in the run's block
+     */
     private record Moment(Signal.Sum sum, PlanRun run, int place) {
         double value(int plane, Signal.Edge edge, int from) {
             return edge.gain().gain(plane, from) * run.signal(edge.from())[from][place];
+        }
+    }
+
+    /**
+     * What of the peak comes from a bus, by all ways together.
+     *
+     * @param most the largest part that comes by one way
+     * @param plane the bus's side that it comes from
+     */
+    private record Filling(double part, double most, int plane) {
+        Filling and(double more, int from) {
+            return Math.abs(more) > most
+                    ? new Filling(part + more, Math.abs(more), from)
+                    : new Filling(part + more, most, plane);
         }
     }
 
@@ -74,17 +93,11 @@ final class PeakSearch {
         int place = loudest(run.signal(index)[plane], count);
         double peak = run.signal(index)[plane][place];
         long frame = first + place;
-        Map<ChannelId, Part> parts = parts(new Moment(sum, run, place), plane);
-        List<PeakShares.Link> links = new ArrayList<>();
-        descend(bus, peak, 1, parts, frame, links, progress.part(0.9, 1));
         return Optional.of(new PeakShares(
                 bus,
                 (double) frame / session.sampleRateHz(),
                 peak,
-                parts.entrySet().stream()
-                        .map(e -> new PeakShares.Share(e.getKey(), e.getValue().value()))
-                        .toList(),
-                links));
+                links(index, plane, frame, new Moment(sum, run, place), progress.part(0.9, 1))));
     }
 
     /** The steps with the highest peaks, each apart from those before; silent ones never. */
@@ -138,34 +151,45 @@ final class PeakSearch {
     }
 
     /**
-     * Notes the links into a bus, and goes on with the buses among them.
+     * Every link that a bus's sample comes by. Signals stand after their inputs, so that walking back from the bus every
+     * channel is met when all that it adds is known, by however many ways.
      *
-     * @param sum what the parts add up to
-     * @param part of the peak that comes from the bus
+     * @param there the bus's input at that frame
      */
-    private void descend(
-            ChannelId bus,
-            double sum,
-            double part,
-            Map<ChannelId, Part> parts,
-            long frame,
-            List<PeakShares.Link> links,
-            Progress progress) {
-        if (Math.abs(sum) < LEAST_SUM) {
-            return;
-        }
-        parts.forEach((from, one) -> {
-            double ofPeak = part * one.value() / sum;
-            links.add(new PeakShares.Link(from, bus, ofPeak));
-            int index = plan.find(new SignalId(from, SignalId.Point.INPUT));
+    private List<PeakShares.Link> links(int bus, int plane, long frame, Moment there, Progress progress) {
+        Map<ChannelId, Filling> filling = new HashMap<>();
+        filling.put(plan.signals().get(bus).id().channel(), new Filling(1, 1, plane));
+        List<PeakShares.Link> links = new ArrayList<>();
+        for (int i = bus; i >= 0; i--) {
+            SignalId id = plan.signals().get(i).id();
+            Filling its = filling.get(id.channel());
             // What a return gives is made of what went in some time ago.
-            if (index >= 0 && isFed(from) && plan.signals().get(index) instanceof Signal.Sum inner) {
-                PlanRun run = song.frames(plan, index, frame + plan.latencies().get(index), 1, progress);
-                int plane = Math.min(one.plane(), inner.planes() - 1);
-                double value = run.signal(index)[plane][0];
-                descend(from, value, ofPeak, parts(new Moment(inner, run, 0), plane), frame, links, progress);
+            boolean divided = i == bus || isFed(id.channel());
+            if (its != null
+                    && divided
+                    && id.point() == SignalId.Point.INPUT
+                    && plan.signals().get(i) instanceof Signal.Sum sum) {
+                Moment moment = i == bus
+                        ? there
+                        : new Moment(
+                                sum,
+                                song.frames(plan, i, frame + plan.latencies().get(i), 1, progress),
+                                0);
+                int side = Math.min(its.plane(), sum.planes() - 1);
+                double whole = moment.run().signal(i)[side][moment.place()];
+                if (Math.abs(whole) >= LEAST_SUM) {
+                    parts(moment, side).forEach((from, one) -> {
+                        double part = its.part() * one.value() / whole;
+                        links.add(new PeakShares.Link(from, id.channel(), part));
+                        filling.put(
+                                from,
+                                filling.getOrDefault(from, new Filling(0, -1, 0))
+                                        .and(part, one.plane()));
+                    });
+                }
             }
-        });
+        }
+        return links;
     }
 
     /** Whether a channel is a bus that others have as their output. */

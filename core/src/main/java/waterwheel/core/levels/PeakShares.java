@@ -1,6 +1,5 @@
 package waterwheel.core.levels;
 
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import waterwheel.core.session.ChannelId;
@@ -11,10 +10,9 @@ import waterwheel.core.session.ChannelId;
  * @param bus the bus
  * @param atSeconds where in the song the sample is
  * @param peak that sample, signed, linear
- * @param shares of the bus's own inputs, the largest first
  * @param links every link that the peak comes by, those of the bus's own inputs among them
  */
-public record PeakShares(ChannelId bus, double atSeconds, double peak, List<Share> shares, List<Link> links) {
+public record PeakShares(ChannelId bus, double atSeconds, double peak, List<Link> links) {
     /** An input's share of the sample, signed, linear: all shares add up to the peak. */
     public record Share(ChannelId from, double value) {}
 
@@ -28,9 +26,15 @@ public record PeakShares(ChannelId bus, double atSeconds, double peak, List<Shar
     public record Link(ChannelId from, ChannelId to, double part) {}
 
     public PeakShares {
-        List<Share> sorted = new ArrayList<>(shares);
-        sorted.sort(Comparator.comparingDouble((Share share) -> -Math.abs(share.value())));
-        shares = List.copyOf(sorted);
         links = List.copyOf(links);
+    }
+
+    /** What the bus's own inputs add to the sample, the largest first. */
+    public List<Share> shares() {
+        return links.stream()
+                .filter(link -> link.to().equals(bus))
+                .map(link -> new Share(link.from(), link.part() * peak))
+                .sorted(Comparator.comparingDouble(share -> -Math.abs(share.value())))
+                .toList();
     }
 }

@@ -25,11 +25,11 @@ import waterwheel.core.work.Team;
 
 /** Computes channels' stages from the series of a plan's signals. One thread at a time. */
 final class StageLevels {
+    /** How many figures of one series are remembered. */
+    private static final int MOST_GAINS = 16;
+
     /** Figures by measured series and the gains on it, since most stages do not change from one edit to the next. */
     private final Map<LevelSeries, Map<GainMatrix, Figures>> remembered = new WeakHashMap<>();
-
-    /** Of each series. */
-    private static final int MOST_GAINS = 16;
 
     private final Team team;
 

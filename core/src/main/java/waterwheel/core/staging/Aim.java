@@ -20,11 +20,13 @@ public record Aim(Goal goal, boolean together, Place place) {
     /**
      * An integrated loudness.
      *
-     * @param lufs -70 to 12
+     * @param lufs -70 to 0
      */
     public record Loudness(double lufs) implements Goal {
         public Loudness {
-            lufs = Ranges.checked("loudnessLufs", lufs, -70, 12);
+            if (!(lufs >= -70 && lufs <= 0)) {
+                throw new IllegalArgumentException("loudnessLufs: " + lufs + " (expected: -70 to 0 LUFS)");
+            }
         }
     }
 
@@ -34,8 +36,11 @@ public record Aim(Goal goal, boolean together, Place place) {
      * @param dbfs -80 to 0
      */
     public record Peak(double dbfs) implements Goal {
+        public static final double LEAST_DBFS = -80;
+        public static final double MOST_DBFS = 0;
+
         public Peak {
-            dbfs = Ranges.checked("peakDbfs", dbfs, -80, 0);
+            dbfs = Ranges.checked("peakDbfs", dbfs, LEAST_DBFS, MOST_DBFS);
         }
     }
 

@@ -151,4 +151,31 @@ class PeakSharesTest {
                 .hasSize(1);
         assertThat(found.links()).as("four tracks, two buses, and the band").hasSize(7);
     }
+
+    /** A bus that goes on by two ways: each way has its part, and what feeds the bus the sum of them. */
+    @Test
+    void what_comes_by_two_ways_is_one_link_with_both_parts() throws Exception {
+        float[] click = new float[1_000];
+        click[400] = 0.25f;
+        Session session = new Sessions(folder)
+                .track("kick", "drums", click, click)
+                .track("flute", "main", click, click)
+                .bus("drums", "main")
+                .bus("parallel", "main")
+                .build()
+                .withStrip(Sessions.id("drums"), s -> s.withExtraOutputs(List.of(Sessions.id("parallel"))));
+        PeakShares found = SessionMeasurement.of(
+                        session, folder, song -> song.peakShares(session, Sessions.id("main"), 0, Progress.NONE))
+                .orElseThrow();
+        // 0.25 by the flute, 0.25 by the drums, and again by the bus beside them.
+        assertThat(found.peak()).isCloseTo(0.75, within(1e-6));
+        assertThat(found.links())
+                .extracting(link -> link.from() + " to " + link.to() + " " + Math.round(300 * link.part()))
+                .containsExactlyInAnyOrder(
+                        "flute to main 100",
+                        "drums to main 100",
+                        "parallel to main 100",
+                        "drums to parallel 100",
+                        "kick to drums 200");
+    }
 }

@@ -216,8 +216,8 @@ class TrimProposalsTest {
     @Test
     void a_loudness_that_no_music_has_is_refused() {
         assertThatIllegalArgumentException()
-                .isThrownBy(() -> new Aim.Loudness(12.1))
-                .withMessageContaining("loudnessLufs");
+                .isThrownBy(() -> new Aim.Loudness(6))
+                .withMessageContaining("-70 to 0 LUFS");
         assertThatIllegalArgumentException().isThrownBy(() -> new Aim.Peak(0.1)).withMessageContaining("peakDbfs");
     }
 

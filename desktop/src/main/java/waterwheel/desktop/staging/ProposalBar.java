@@ -112,7 +112,7 @@ final class ProposalBar extends HBox {
     }
 
     private void setPeak(double dbfs) {
-        peakDbfs = Math.clamp(dbfs, -80, 0);
+        peakDbfs = Math.clamp(dbfs, Aim.Peak.LEAST_DBFS, Aim.Peak.MOST_DBFS);
         peak.setValue(peakDbfs);
     }
 
