@@ -5,30 +5,25 @@ import java.util.ArrayDeque;
 import java.util.BitSet;
 import java.util.Deque;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.WeakHashMap;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiFunction;
 import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.captures.Captures;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
-import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.freezing.Freezes;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
-import waterwheel.core.sources.AudioSource;
-import waterwheel.core.sources.SourceId;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -44,8 +39,6 @@ public final class LevelWatch implements AutoCloseable {
     private static final long PATIENCE_NANOS = 250_000_000;
     /** After this long without a change what was measured goes to the disk. */
     private static final long REST_MILLIS = 3_000;
-    /** Waveforms appear as many at a time. */
-    private static final int SCANNED_AT_ONCE = 8;
 
     private final Path folder;
     private final Consumer<SessionLevels> listener;
@@ -53,8 +46,7 @@ public final class LevelWatch implements AutoCloseable {
     private final MeasureCache cache;
     private final Team team = Team.ofAllProcessors();
     private final StageLevels stages = new StageLevels(team);
-    /** By what tells a file and its state from others, so that they outlive a change of the session's sources. */
-    private final Map<String, FileFacts> scannedFiles = new HashMap<>();
+    private final FileScans scans;
 
     private final Thread thread;
     private final Deque<Runnable> questions = new ArrayDeque<>();
@@ -87,6 +79,7 @@ public final class LevelWatch implements AutoCloseable {
     public LevelWatch(Path folder, Consumer<SessionLevels> listener, Consumer<RuntimeException> failures) {
         this.folder = folder;
         cache = MeasureCache.in(folder);
+        scans = new FileScans(cache, team);
         this.listener = listener;
         this.failures = failures;
         thread = Thread.ofPlatform().daemon().name("waterwheel-levels").start(this::watch);
@@ -200,11 +193,11 @@ public final class LevelWatch implements AutoCloseable {
         }
         unkept = plan;
         song.keepOnly(plan);
-        boolean scanned = facts().keySet().containsAll(readable(session));
+        boolean scanned = scans.complete(session, song.media());
         publish(session, plan, known, scanned);
         if (!scanned) {
             Map<Integer, LevelSeries> levels = known;
-            scan(session, () -> publish(session, plan, levels, false));
+            scans.scan(session, song.media(), new Patience(), () -> publish(session, plan, levels, false));
             publish(session, plan, known, true);
             if (!tidied) {
                 tidied = true;
@@ -252,79 +245,20 @@ public final class LevelWatch implements AutoCloseable {
         return sources;
     }
 
-    private List<SourceId> readable(Session session) {
-        return session.sources().stream()
-                .map(AudioSource::id)
-                .filter(id -> media != null && media.file(id).isPresent())
-                .toList();
-    }
-
-    /**
-     * Scans the files that were not scanned before, several at a time.
-     *
-     * @param shown shows what is known so far
-     */
-    private void scan(Session session, Runnable shown) {
-        Media files = media;
-        if (files == null) {
-            return;
-        }
-        Map<String, AudioFile> missing = new LinkedHashMap<>();
-        for (SourceId id : readable(session)) {
-            String state = files.fingerprint(id);
-            if (!scannedFiles.containsKey(state)) {
-                FileFacts kept = cache.facts(state);
-                if (kept == null) {
-                    files.file(id).ifPresent(file -> missing.put(state, file));
-                } else {
-                    scannedFiles.put(state, kept);
-                }
-            }
-        }
-        List<Map.Entry<String, AudioFile>> list = List.copyOf(missing.entrySet());
-        Progress patience = new Patience();
-        for (int from = 0; from < list.size(); from += SCANNED_AT_ONCE) {
-            List<Map.Entry<String, AudioFile>> some = list.subList(from, Math.min(list.size(), from + SCANNED_AT_ONCE));
-            Map<String, FileFacts> found = new ConcurrentHashMap<>();
-            team.run(
-                    some.size(),
-                    i -> found.put(
-                            some.get(i).getKey(), FileFacts.of(some.get(i).getValue(), patience)));
-            found.forEach(cache::keep);
-            scannedFiles.putAll(found);
-            shown.run();
-        }
-    }
-
-    /** The facts of the open files that were scanned. */
-    private Map<SourceId, FileFacts> facts() {
-        Map<SourceId, FileFacts> known = new HashMap<>();
-        Media files = media;
-        if (files != null && opened != null) {
-            for (SourceId id : readable(opened)) {
-                FileFacts one = scannedFiles.get(files.fingerprint(id));
-                if (one != null) {
-                    known.put(id, one);
-                }
-            }
-        }
-        return known;
-    }
-
     private void publish(Session session, Plan plan, Map<Integer, LevelSeries> series, boolean complete) {
         Section within = section;
-        Media files = media;
+        Media files = Objects.requireNonNull(media, "what is told of a session was measured with its files open");
         listener.accept(new SessionLevels(
                 session,
                 stages.of(session, plan, series),
                 within == null ? null : new SectionLevels(within, stages.of(session, plan, cut(series, within))),
                 series.get(plan.output()),
                 StageLevels.pairs(plan, series),
-                facts(),
-                files == null ? Map.of() : files.sentences(),
-                files == null ? Map.of() : files.changed(),
-                files == null || !complete ? List.of() : Captures.of(session, plan, files),
-                files == null || !complete ? List.of() : Freezes.of(session, files),
+                scans.facts(session, files),
+                files.sentences(),
+                files.changed(),
+                complete ? Captures.of(session, plan, files) : List.of(),
+                complete ? Freezes.of(session, files) : List.of(),
                 complete));
     }
 

@@ -1,13 +1,8 @@
 package waterwheel.core.levels;
 
 import java.nio.file.Path;
-import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
-import java.util.Objects;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
-import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.captures.Captures;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -18,9 +13,7 @@ import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
-import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
-import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -34,8 +27,9 @@ public final class SessionMeasurement {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series = song.measure(plan, StageLevels.wanted(plan), progress.part(0, 0.8));
             song.keepMeasured(plan, () -> false);
-            Map<SourceId, FileFacts> facts = facts(session, media, team, cache, progress.part(0.8, 1));
-            return levels(session, plan, series, media, team, facts);
+            FileScans files = new FileScans(cache, team);
+            files.scan(session, media, progress.part(0.8, 1), () -> {});
+            return levels(session, plan, series, media, team, files.facts(session, media));
         });
     }
 
@@ -75,28 +69,6 @@ public final class SessionMeasurement {
                 SongMeasure song = new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, cache)) {
             return question.ask(song, media, team, cache);
         }
-    }
-
-    private static Map<SourceId, FileFacts> facts(
-            Session session, Media media, Team team, MeasureCache cache, Progress progress) {
-        Map<SourceId, FileFacts> facts = new ConcurrentHashMap<>();
-        Map<SourceId, AudioFile> missing = new LinkedHashMap<>();
-        for (AudioSource source : session.sources()) {
-            SourceId id = source.id();
-            FileFacts known = cache.facts(media.fingerprint(id));
-            if (known == null) {
-                media.file(id).ifPresent(file -> missing.put(id, file));
-            } else {
-                facts.put(id, known);
-            }
-        }
-        JointProgress joint = new JointProgress(progress, Math.max(1, missing.size()));
-        List<Map.Entry<SourceId, AudioFile>> list = List.copyOf(missing.entrySet());
-        team.run(
-                list.size(),
-                i -> facts.put(list.get(i).getKey(), FileFacts.of(list.get(i).getValue(), joint.part(i))));
-        missing.keySet().forEach(id -> cache.keep(media.fingerprint(id), Objects.requireNonNull(facts.get(id))));
-        return facts;
     }
 
     private static SessionLevels levels(
