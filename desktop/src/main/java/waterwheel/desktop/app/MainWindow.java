@@ -58,8 +58,9 @@ final class MainWindow extends BorderPane {
     private final Menus menus;
     private final Map<Step, Node> views = new EnumMap<>(Step.class);
     private final StackPane center = new StackPane();
-    private @Nullable KeySheet keys;
-    private @Nullable FindAnything find;
+    /** What lies over the view: the keys, or the search. */
+    private @Nullable Node overlay;
+
     private @Nullable StepRail rail;
     private @Nullable FindingsLine findings;
     private @Nullable ClipsPanel clips;
@@ -85,8 +86,8 @@ final class MainWindow extends BorderPane {
         setOnDragDropped(this::drop);
         setOnKeyPressed(event -> {
             SessionModel model = desk.model();
-            if (event.getCode() == KeyCode.ESCAPE && keys != null) {
-                toggleKeys();
+            if (event.getCode() == KeyCode.ESCAPE && overlay != null) {
+                uncover();
                 event.consume();
             }
             OrderModel order = orders.model();
@@ -121,8 +122,7 @@ final class MainWindow extends BorderPane {
         setTop(menus);
         setLeft(null);
         setRight(null);
-        keys = null;
-        find = null;
+        overlay = null;
         center.getChildren().setAll(new StartScreen(desk.settings().recent(), desk));
         setCenter(center);
         bottom.getChildren().setAll(work, messages);
@@ -174,8 +174,7 @@ final class MainWindow extends BorderPane {
         setLeft(steps);
         path = new PathView(model, work, this::toggleClips, insertPanel::open, printPanel::open);
         setRight(path);
-        keys = null;
-        find = null;
+        overlay = null;
         center.getChildren().clear();
         center.setMinWidth(0);
         VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel);
@@ -200,12 +199,7 @@ final class MainWindow extends BorderPane {
         if (steps == null || model == null) {
             return;
         }
-        if (keys != null) {
-            toggleKeys();
-        }
-        if (find != null) {
-            toggleFind();
-        }
+        uncover();
         if (!views.containsKey(step)) {
             Node view = make(step, model);
             views.put(step, view);
@@ -264,28 +258,30 @@ final class MainWindow extends BorderPane {
 
     /** Lays the sheet of keys over the view, or takes it away. */
     void toggleKeys() {
-        if (keys != null) {
-            center.getChildren().remove(keys);
-            keys = null;
-            return;
+        if (!(uncover() instanceof KeySheet)) {
+            cover(new KeySheet(menus.keys(), this::uncover));
         }
-        KeySheet sheet = new KeySheet(menus.keys(), this::toggleKeys);
-        keys = sheet;
-        center.getChildren().add(sheet);
-        sheet.requestFocus();
     }
 
     /** Lays the search for everything over the view, or takes it away. */
     void toggleFind() {
-        if (find != null) {
-            center.getChildren().remove(find);
-            find = null;
-            return;
+        if (!(uncover() instanceof FindAnything)) {
+            cover(new FindAnything(things(), this::uncover));
         }
-        FindAnything made = new FindAnything(this::things, this::toggleFind);
-        find = made;
+    }
+
+    private void cover(Node made) {
+        overlay = made;
         center.getChildren().add(made);
         made.requestFocus();
+    }
+
+    /** Takes away what lies over the view, and returns it. */
+    private @Nullable Node uncover() {
+        Node lay = overlay;
+        center.getChildren().remove(lay);
+        overlay = null;
+        return lay;
     }
 
     /** What can be found: commands, and of an open session its channels and findings. */

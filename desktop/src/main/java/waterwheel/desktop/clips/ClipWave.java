@@ -1,10 +1,10 @@
 package waterwheel.desktop.clips;
 
+import java.util.function.LongToDoubleFunction;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.ClipShape;
 import waterwheel.core.filefacts.FileFacts;
 import waterwheel.core.filefacts.Overview;
-import waterwheel.core.session.Clip;
 import waterwheel.core.units.Decibels;
 import waterwheel.desktop.clips.ClipsModel.Detail;
 import waterwheel.desktop.clips.ClipsModel.View;
@@ -18,6 +18,7 @@ import waterwheel.desktop.controls.Waveform;
  * @param from the file's frame that the overview begins with
  * @param length how many frames it covers
  * @param offset the file's frame at the clip's beginning
+ * @param asItIs whether gain, fades and curve are in what is drawn already
  */
 record ClipWave(View view, @Nullable Overview overview, long from, double length, long offset, boolean asItIs) {
     static ClipWave of(ClipsModel model, View view) {
@@ -34,13 +35,13 @@ record ClipWave(View view, @Nullable Overview overview, long from, double length
     }
 
     void draw(Waveform waveform) {
-        ClipShape shape = new ClipShape(view.clip());
+        LongToDoubleFunction gain = gain();
         double first = part(view.from());
         waveform.show(
                 overview,
                 first,
                 first + view.length() / length,
-                place -> gain(shape, view.from() + (long) (place * (view.length() - 1))));
+                place -> gain.applyAsDouble(view.from() + (long) (place * (view.length() - 1))));
     }
 
     /** Where a frame of the clip lies in the overview, 0 at its beginning and 1 at its end. */
@@ -48,9 +49,14 @@ record ClipWave(View view, @Nullable Overview overview, long from, double length
         return (frame + offset - from) / length;
     }
 
-    private double gain(ClipShape shape, long frame) {
-        Clip clip = view.clip();
-        return asItIs ? 1 : Decibels.toFactor(clip.gainDb()) * shape.at(frame);
+    /** Linear, by the clip's frame. */
+    private LongToDoubleFunction gain() {
+        if (asItIs) {
+            return frame -> 1;
+        }
+        ClipShape shape = new ClipShape(view.clip());
+        double constant = Decibels.toFactor(view.clip().gainDb());
+        return frame -> constant * shape.at(frame);
     }
 
     /**
@@ -69,6 +75,6 @@ record ClipWave(View view, @Nullable Overview overview, long from, double length
         int a = (int) Math.clamp(at - half, 0, stretches - 1);
         int b = (int) Math.clamp(Math.ceil(at + half), a + 1, stretches);
         double peak = Math.max(overview.highest(a, b), -overview.lowest(a, b));
-        return Decibels.ofFactor(peak * gain(new ClipShape(view.clip()), frame));
+        return Decibels.ofFactor(peak * gain().applyAsDouble(frame));
     }
 }

@@ -1,12 +1,8 @@
 package waterwheel.desktop.controls;
 
-import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.function.DoubleConsumer;
-import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
-import javafx.scene.input.KeyCode;
-import javafx.scene.input.KeyCombination;
 import javafx.scene.input.KeyEvent;
 import waterwheel.core.units.LevelText;
 
@@ -14,7 +10,7 @@ import waterwheel.core.units.LevelText;
  * A value with a unit that is typed or stepped: Enter takes what was typed, Escape puts the value back, Up and Down move
  * it by a step, with Shift by ten.
  */
-public class ValueField extends TextField {
+public class ValueField extends TypedField {
     private final DoubleConsumer change;
     private final String unit;
     private final int decimals;
@@ -42,29 +38,12 @@ public class ValueField extends TextField {
                 + LevelText.signed(step, decimals, false) + " (Shift for "
                 + LevelText.signed(10 * step, decimals, false)
                 + ")"));
-        addEventFilter(KeyEvent.KEY_PRESSED, this::onKey);
-        focusedProperty().subscribe(focused -> {
-            if (!focused) {
-                commit();
-            }
-        });
     }
 
     /** Shows a value; what is being typed stays. */
     public void setValue(double shown) {
-        boolean typing = isFocused() && !getText().equals(text(value) + " " + unit);
         value = shown;
-        if (!typing) {
-            display();
-        }
-    }
-
-    private void display() {
-        String shown = text(value) + " " + unit;
-        // Setting what is there already would cost as much as a new text.
-        if (!shown.equals(getText())) {
-            setText(shown);
-        }
+        show(text(shown) + " " + unit);
     }
 
     /** The value in figures, without its unit. */
@@ -77,36 +56,17 @@ public class ValueField extends TextField {
         return LevelText.parse(typed);
     }
 
-    private void onKey(KeyEvent event) {
+    @Override
+    boolean takesKey(KeyEvent event) {
         double by = event.isShiftDown() ? 10 * step : step;
-        if (event.getCode() == KeyCode.UP) {
-            stepBy(by);
-        } else if (event.getCode() == KeyCode.DOWN) {
-            stepBy(-by);
-        } else if (event.getCode() == KeyCode.ENTER) {
-            commit();
-            selectAll();
-        } else if (event.getCode() == KeyCode.ESCAPE) {
-            display();
-        } else if (event.isShortcutDown() && getText().equals(text(value) + " " + unit)) {
-            // Where nothing was typed there is nothing for the field to undo, so the menu's keys go to the menu.
-            runAccelerator(event);
-            return;
-        } else {
-            return;
-        }
-        event.consume();
-    }
-
-    private void runAccelerator(KeyEvent event) {
-        for (Map.Entry<KeyCombination, Runnable> entry :
-                getScene().getAccelerators().entrySet()) {
-            if (entry.getKey().match(event)) {
-                event.consume();
-                entry.getValue().run();
-                return;
+        switch (event.getCode()) {
+            case UP -> stepBy(by);
+            case DOWN -> stepBy(-by);
+            default -> {
+                return false;
             }
         }
+        return true;
     }
 
     private void stepBy(double by) {
@@ -114,11 +74,11 @@ public class ValueField extends TextField {
         change.accept(Math.round((from + by) * 100) / 100.0);
     }
 
-    private void commit() {
-        OptionalDouble typed = parse(getText());
-        if (typed.isPresent() && Math.abs(typed.getAsDouble() - value) > 1e-9) {
-            change.accept(typed.getAsDouble());
+    @Override
+    void take(String typed) {
+        OptionalDouble taken = parse(typed);
+        if (taken.isPresent() && Math.abs(taken.getAsDouble() - value) > 1e-9) {
+            change.accept(taken.getAsDouble());
         }
-        display();
     }
 }

@@ -104,8 +104,10 @@ final class PeakBar extends HBox {
     }
 
     private void close() {
-        bus = null;
-        getChildren().clear();
-        drawing.accept(null);
+        if (bus != null) {
+            bus = null;
+            getChildren().clear();
+            drawing.accept(null);
+        }
     }
 }

@@ -4,7 +4,6 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
-import java.util.function.Supplier;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
@@ -33,7 +32,7 @@ public final class FindAnything extends VBox {
      */
     public record Thing(String kind, String name, String key, Runnable go) {}
 
-    private final Supplier<List<Thing>> things;
+    private final List<Thing> things;
     private final Runnable away;
     private final TextField typed = new TextField();
     private final ListView<Thing> list = new ListView<>();
@@ -41,10 +40,10 @@ public final class FindAnything extends VBox {
     /**
      * Makes it.
      *
-     * @param things what there is now
+     * @param things that there are
      * @param away puts this away
      */
-    public FindAnything(Supplier<List<Thing>> things, Runnable away) {
+    public FindAnything(List<Thing> things, Runnable away) {
         this.things = things;
         this.away = away;
         getStyleClass().addAll("key-sheet", "find-anything");
@@ -89,7 +88,7 @@ public final class FindAnything extends VBox {
     }
 
     private void show(String text) {
-        list.getItems().setAll(matching(things.get(), text));
+        list.getItems().setAll(matching(things, text));
         list.getSelectionModel().selectFirst();
     }
 

@@ -1,7 +1,7 @@
 package waterwheel.desktop.path;
 
+import javafx.event.ActionEvent;
 import javafx.scene.control.Label;
-import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -9,6 +9,7 @@ import javafx.scene.layout.StackPane;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.desktop.controls.NameField;
 import waterwheel.desktop.model.SessionModel;
 
 /** The selected channel's name, which a double click or F3 lets be typed: Enter takes it, Escape leaves it as it was. */
@@ -17,7 +18,7 @@ final class ChannelTitle extends StackPane {
 
     private final SessionModel model;
     private final Label name = new Label();
-    private final TextField field = new TextField();
+    private final NameField field = new NameField("Name of the channel", FIELD_WIDTH, this::take);
     private ChannelId typing = new ChannelId("none");
 
     ChannelTitle(SessionModel model) {
@@ -25,11 +26,6 @@ final class ChannelTitle extends StackPane {
         name.getStyleClass().add("view-title");
         name.setMinWidth(USE_PREF_SIZE);
         name.setTooltip(new Tooltip("The selected channel; double click, or F3, to name it"));
-        field.getStyleClass().add("name-field");
-        field.setMinWidth(FIELD_WIDTH);
-        field.setMaxWidth(FIELD_WIDTH);
-        field.setAccessibleText("Name of the channel");
-        field.setTooltip(new Tooltip("Name of the channel; Enter takes it, Escape leaves it as it was"));
         setMinWidth(USE_PREF_SIZE);
         getChildren().addAll(name, field);
         show(false);
@@ -38,16 +34,17 @@ final class ChannelTitle extends StackPane {
                 type();
             }
         });
-        field.setOnAction(event -> take());
         field.addEventFilter(KeyEvent.KEY_PRESSED, event -> {
             if (event.getCode() == KeyCode.ESCAPE) {
+                field.setText(name.getText());
                 show(false);
                 event.consume();
             }
         });
+        field.addEventHandler(ActionEvent.ACTION, event -> show(false));
         field.focusedProperty().subscribe(focused -> {
-            if (!focused && field.isVisible() && getScene() != null) {
-                take();
+            if (!focused) {
+                show(false);
             }
         });
     }
@@ -76,12 +73,10 @@ final class ChannelTitle extends StackPane {
         field.selectAll();
     }
 
-    private void take() {
-        show(false);
-        String typed = field.getText().strip();
+    private void take(String typed) {
         model.session()
                 .find(typing)
-                .filter(channel -> !typed.isEmpty() && !typed.equals(channel.name()))
+                .filter(channel -> !typed.equals(channel.name()))
                 .ifPresent(channel -> model.edit(Edits.rename(channel, typed)));
     }
 }
