@@ -7,6 +7,7 @@ import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.TextInputControl;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
@@ -105,6 +106,17 @@ final class Lane extends ChannelRow {
         addEventFilter(MouseEvent.ANY, event -> alone = event.isAltDown());
         addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
         setOnKeyPressed(this::key);
+        // Not when the key goes down: its letter would be written into the field that is about to take the next ones.
+        setOnKeyTyped(event -> {
+            if (!inField(event) && event.getCharacter().equalsIgnoreCase("p")) {
+                place.type();
+                event.consume();
+            }
+        });
+    }
+
+    private static boolean inField(KeyEvent event) {
+        return event.getTarget() instanceof TextInputControl;
     }
 
     /** Takes what a toggle says. */
@@ -150,6 +162,9 @@ final class Lane extends ChannelRow {
     }
 
     private void key(KeyEvent event) {
+        if (inField(event)) {
+            return;
+        }
         double step = event.isShiftDown() ? 1 : 0.1;
         if (event.isAltDown() && (event.getCode() == KeyCode.LEFT || event.getCode() == KeyCode.RIGHT)) {
             double by = event.getCode() == KeyCode.RIGHT ? step : -step;
@@ -164,7 +179,6 @@ final class Lane extends ChannelRow {
                 case LEFT -> model.edit(Edits.fadersBy(model.meant(channel()), -step));
                 case DELETE, BACK_SPACE -> setFader(0, "");
                 case ENTER -> db.requestFocus();
-                case P -> place.type();
                 case M -> muteRide.move(mute.isSelected() ? 0 : 1, "");
                 case S -> each("Solo", c -> Edits.solo(c, !channel().strip().soloed()));
                 case UP -> neighbour(-1, event.isShiftDown());

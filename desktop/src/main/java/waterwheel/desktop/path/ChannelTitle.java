@@ -27,6 +27,7 @@ final class ChannelTitle extends StackPane {
         name.setMinWidth(USE_PREF_SIZE);
         name.setTooltip(new Tooltip("The selected channel; double click, or F3, to name it"));
         setMinWidth(USE_PREF_SIZE);
+        field.getStyleClass().add("title-field");
         getChildren().addAll(name, field);
         show(false);
         name.setOnMouseClicked(event -> {

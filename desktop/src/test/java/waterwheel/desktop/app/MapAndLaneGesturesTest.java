@@ -1,6 +1,7 @@
 package waterwheel.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.util.List;
 import javafx.css.PseudoClass;
@@ -203,6 +204,21 @@ class MapAndLaneGesturesTest extends DrivenApplication {
                 .isEqualTo("Plate");
         robot.interact(() -> model().undo());
         assertOneStep();
+    }
+
+    @Test
+    void a_placement_is_typed_from_its_lane_and_undone_from_its_field() {
+        blend();
+        robot.interact(() -> lane("Stomp board").requestFocus());
+        robot.push(KeyCode.P);
+        robot.write("mid");
+        assertThat(model().selectedChannel().strip().muted()).isFalse();
+        robot.push(KeyCode.CONTROL, KeyCode.A);
+        robot.write("left 40");
+        robot.push(KeyCode.ENTER);
+        assertThat(model().selectedChannel().strip().placement().position()).isCloseTo(-0.4, within(1e-9));
+        robot.push(KeyCode.CONTROL, KeyCode.Z);
+        assertThat(model().selectedChannel().strip().placement().position()).isZero();
     }
 
     @Test
