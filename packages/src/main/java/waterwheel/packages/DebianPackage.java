@@ -1,12 +1,10 @@
 package waterwheel.packages;
 
 import java.io.IOException;
-import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.List;
-import java.util.Objects;
 
 /**
  * The application as a Debian package: under /opt, with its command, manual page and completion where the system looks
@@ -28,9 +26,9 @@ final class DebianPackage {
             throws IOException, InterruptedException {
         Path resources = Files.createDirectories(work.resolve("debian"));
         for (String name : OWN) {
-            copy(name, resources.resolve(name));
+            Tools.copyOwn(name, resources.resolve(name));
         }
-        Files.copy(icon, resources.resolve("waterwheel.png"), java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+        Files.copy(icon, resources.resolve("waterwheel.png"), StandardCopyOption.REPLACE_EXISTING);
         tools.jdk(
                 "jpackage",
                 List.of(
@@ -57,14 +55,5 @@ final class DebianPackage {
                         resources.toString(),
                         "--dest",
                         into.toString()));
-    }
-
-    /** Copies one of the files that belong to this program. */
-    static void copy(String name, Path to) throws IOException {
-        try (InputStream in = DebianPackage.class.getResourceAsStream(name)) {
-            Files.createDirectories(to.getParent());
-            String text = new String(Objects.requireNonNull(in, name).readAllBytes(), StandardCharsets.UTF_8);
-            Files.writeString(to, text);
-        }
     }
 }

@@ -92,7 +92,7 @@ record Image(Path place, Tools tools) {
         Path app = folder().resolve("lib/app");
         Files.move(bin.resolve(NAME), bin.resolve(NAME + "-run"));
         Files.move(app.resolve(NAME + ".cfg"), app.resolve(NAME + "-run.cfg"));
-        DebianPackage.copy(NAME + ".sh", bin.resolve(NAME));
+        Tools.copyOwn(NAME + ".sh", bin.resolve(NAME));
         Files.setPosixFilePermissions(bin.resolve(NAME), PosixFilePermissions.fromString("rwxr-xr-x"));
     }
 

@@ -7,9 +7,7 @@ import java.lang.module.ModuleReference;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Set;
 import java.util.stream.Stream;
 
 /**
@@ -27,20 +25,14 @@ final class NamedModules {
         this.tools = tools;
     }
 
-    /** Names all that have no descriptor, those that others need first. */
+    /** Names all that have no descriptor. */
     void nameAll() throws IOException, InterruptedException {
         dropEmpty();
-        Set<String> tried = new HashSet<>();
-        for (List<ModuleReference> left = unnamed(); !left.isEmpty(); left = unnamed()) {
-            for (ModuleReference one : left) {
-                String name = one.descriptor().name();
-                if (!tried.add(name)) {
-                    throw new IOException("'" + name + "' could not be made a named module.");
-                }
-            }
-            for (ModuleReference one : left) {
-                name(one);
-            }
+        for (ModuleReference one : unnamed()) {
+            name(one);
+        }
+        if (!unnamed().isEmpty()) {
+            throw new IOException("Libraries that could not be made named modules: " + unnamed() + ".");
         }
     }
 

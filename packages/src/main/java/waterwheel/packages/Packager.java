@@ -48,7 +48,7 @@ public final class Packager {
         Manual manual = new Manual();
         manual.page(share.resolve("man/man1/waterwheel.1"), version);
         manual.completion(share.resolve("bash-completion/completions/waterwheel"));
-        DebianPackage.copy("waterwheel-mime.xml", share.resolve("mime/waterwheel-mime.xml"));
+        Tools.copyOwn("waterwheel-mime.xml", share.resolve("mime/waterwheel-mime.xml"));
         Files.copy(project.resolve("LICENSE"), share.resolve("LICENSE"));
         Files.writeString(share.resolve("NOTICES.md"), Notices.text(Files.readAllLines(libraries)));
         Files.copy(project.resolve("README.md"), share.resolve("README.md"));

@@ -1,12 +1,15 @@
 package waterwheel.packages;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 
@@ -59,6 +62,14 @@ final class Tools {
                     Files.delete(path);
                 }
             }
+        }
+    }
+
+    /** Copies one of the files that belong to this program, replacing one that is there. */
+    static void copyOwn(String name, Path to) throws IOException {
+        try (InputStream in = Tools.class.getResourceAsStream(name)) {
+            Files.createDirectories(to.resolveSibling(""));
+            Files.copy(Objects.requireNonNull(in, name), to, StandardCopyOption.REPLACE_EXISTING);
         }
     }
 }
