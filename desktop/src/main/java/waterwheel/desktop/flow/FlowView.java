@@ -60,7 +60,7 @@ public final class FlowView extends VBox {
     private final TextField find = new TextField();
     private final Button fold =
             new SmallButton("Fold tracks", "Show the tracks of the selected bus, or of all, as one card");
-    private final BusProposalPanel proposals;
+    private final BusPlanPanel proposals;
     private final Label told = new Label();
     private final Label previewed =
             new Label("As it would be mixed alike: framed channels and bright links would be otherwise.");
@@ -75,7 +75,7 @@ public final class FlowView extends VBox {
 
     public FlowView(SessionModel model) {
         this.model = model;
-        proposals = new BusProposalPanel(model);
+        proposals = new BusPlanPanel(model);
         peak = new PeakBar(model, this::drawParts);
         getStyleClass().addAll("view", "flow");
         links.setMouseTransparent(true);
@@ -96,6 +96,11 @@ public final class FlowView extends VBox {
         previewed.getStyleClass().add("previewed");
         previewed.setMinWidth(0);
         getChildren().addAll(title(), previewed, scroll, peak, proposals, legend);
+        // While buses are planned the plan has the map's room.
+        for (Region other : List.of(scroll, legend)) {
+            other.visibleProperty().bind(proposals.visibleProperty().not());
+            other.managedProperty().bind(other.visibleProperty());
+        }
         if (model.session().tracks().size() > MOST_UNFOLDED) {
             model.session().buses().forEach(one -> folded.add(one.id()));
         }

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import javafx.scene.Node;
@@ -18,16 +17,13 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
-import waterwheel.core.edit.Edit;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Convolution;
-import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
-import waterwheel.core.session.Session;
 import waterwheel.core.session.Strip;
 import waterwheel.core.session.Vca;
 import waterwheel.desktop.frame.Step;
@@ -178,34 +174,5 @@ class GroupsAndLawsTest extends DrivenApplication {
             writer.finish();
         }
         return file;
-    }
-
-    @Test
-    void buses_are_proposed_from_names_renamed_and_made_in_one_step() {
-        robot.interact(() -> {
-            desk().window().show(Step.FLOW);
-            Session flat = model().session();
-            model().edit(new Edit("Flat", session -> {
-                Session out = session;
-                for (Channel track : flat.tracks()) {
-                    out = out.withStrip(track.id(), s -> s.withOutput(Output.to(flat.mainId())));
-                }
-                return out;
-            }));
-        });
-        choose("More", "Propose buses from names…");
-        assertThat(texts()).contains("Proposed buses");
-        robot.interact(() -> button("Make them").fire());
-        List<String> names =
-                model().session().buses().stream().map(Channel::name).toList();
-        assertThat(names).contains("Voices 2", "Percussion 2", "Bass");
-        assertThat(model().session().tracks().stream()
-                        .filter(t -> t.strip()
-                                .output()
-                                .equals(Output.to(model().session().mainId())))
-                        .map(Channel::name))
-                .containsExactlyInAnyOrder("Low whistle", "Room pair", "Click", "Count-in voice", "Drone print");
-        robot.push(KeyCode.CONTROL, KeyCode.Z);
-        assertThat(model().session().buses().stream().map(Channel::name)).doesNotContain("Voices 2");
     }
 }
