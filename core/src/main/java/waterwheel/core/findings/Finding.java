@@ -40,51 +40,58 @@ public record Finding(
 
     /** The kinds of findings, each with its severity and the step of the work that it belongs to. */
     public enum Rule {
-        MISSING_FILE(Severity.LOSS),
-        NOT_NUMBERS(Severity.LOSS),
-        FLATTENED_SAMPLES(Severity.LOSS),
-        OUTPUT_CLIPS(Severity.LOSS),
-        SEND_CLIPS(Severity.LOSS),
-        RETURN_CLIPS(Severity.LOSS),
-        NOTHING_COMES_BACK(Severity.LOSS),
-        MAIN_OVER_FULL_SCALE(Severity.RISK),
-        CHANGED_FILE(Severity.RISK),
-        INVERTED_SIDES(Severity.RISK),
-        SAME_AUDIO_TWICE(Severity.RISK),
-        BALANCE_LOSES_CONTENT(Severity.RISK),
-        LITTLE_HEADROOM(Severity.RISK),
-        RAISED_NOISE(Severity.RISK),
-        DOUBLE_PATH(Severity.RISK),
-        NO_RESPONSE(Severity.RISK),
-        PORT_TWICE(Severity.RISK),
-        RETURN_LISTENED_TO(Severity.RISK),
-        LISTENING_HOWLS(Severity.RISK),
-        FROZEN_OUT_OF_DATE(Severity.NOTE),
-        CAPTURE_OUT_OF_DATE(Severity.RISK),
-        LOOP_NOT_TIMED(Severity.RISK),
-        LOOP_INVERTED(Severity.RISK),
-        UNIT_LEVEL(Severity.RISK),
-        LOOP_NOISE(Severity.RISK),
-        RIDE_CLICKS(Severity.RISK),
-        RIDE_AT_END(Severity.RISK),
-        WET_DRY_SHIFT(Severity.NOTE),
-        LOOP_FRACTION(Severity.NOTE),
-        UNMATCHED_INSERT(Severity.NOTE),
-        HARMLESS_OVERS(Severity.NOTE),
-        IDENTICAL_SIDES(Severity.NOTE),
-        SILENT_SIDE(Severity.NOTE),
-        DC_OFFSET(Severity.NOTE),
-        UNLIKE_LENGTHS(Severity.NOTE),
-        COARSE_FADER(Severity.NOTE),
-        RIDE_UNHEARD(Severity.NOTE),
-        RIDE_STANDS(Severity.NOTE),
-        EMPTY_TRACK(Severity.NOTE),
-        MUTED_TRACK(Severity.NOTE);
+        MISSING_FILE(Severity.LOSS, "Missing files"),
+        NOT_NUMBERS(Severity.LOSS, "Samples that are no numbers"),
+        FLATTENED_SAMPLES(Severity.LOSS, "Flattened before they came here"),
+        OUTPUT_CLIPS(Severity.LOSS, "Outputs that clip"),
+        SEND_CLIPS(Severity.LOSS, "Sent to hardware over full scale"),
+        RETURN_CLIPS(Severity.LOSS, "Clipped on the way back from hardware"),
+        NOTHING_COMES_BACK(Severity.LOSS, "Hardware that nothing comes back from"),
+        MAIN_OVER_FULL_SCALE(Severity.RISK, "Over full scale"),
+        CHANGED_FILE(Severity.RISK, "Files that hold other audio than before"),
+        INVERTED_SIDES(Severity.RISK, "One side is the other upside down"),
+        SAME_AUDIO_TWICE(Severity.RISK, "The same audio twice"),
+        BALANCE_LOSES_CONTENT(Severity.RISK, "A balance loses what is on one side only"),
+        LITTLE_HEADROOM(Severity.RISK, "Little headroom"),
+        RAISED_NOISE(Severity.RISK, "Noise raised by gain"),
+        DOUBLE_PATH(Severity.RISK, "Several paths to the main bus"),
+        NO_RESPONSE(Severity.RISK, "Convolution without an impulse response"),
+        PORT_TWICE(Severity.RISK, "Ports used twice"),
+        RETURN_LISTENED_TO(Severity.RISK, "Listened to while hardware returns there"),
+        LISTENING_HOWLS(Severity.RISK, "Listening that howls"),
+        FROZEN_OUT_OF_DATE(Severity.NOTE, "Frozen sound out of date"),
+        CAPTURE_OUT_OF_DATE(Severity.RISK, "Captures out of date"),
+        LOOP_NOT_TIMED(Severity.RISK, "Loops not timed as they are used"),
+        LOOP_INVERTED(Severity.RISK, "Hardware with inverted polarity"),
+        UNIT_LEVEL(Severity.RISK, "Units at a level they are not made for"),
+        LOOP_NOISE(Severity.RISK, "Noise of hardware"),
+        RIDE_CLICKS(Severity.RISK, "Curves that click"),
+        RIDE_AT_END(Severity.RISK, "Curves at the end of their range"),
+        WET_DRY_SHIFT(Severity.NOTE, "Bus faders that leave effects behind"),
+        LOOP_FRACTION(Severity.NOTE, "Hardware beside what it was sent by part of a sample"),
+        UNMATCHED_INSERT(Severity.NOTE, "Inserts that change the loudness"),
+        HARMLESS_OVERS(Severity.NOTE, "Over full scale in float files, without loss"),
+        IDENTICAL_SIDES(Severity.NOTE, "Stereo files whose two sides are the same"),
+        SILENT_SIDE(Severity.NOTE, "Stereo files with a silent side"),
+        DC_OFFSET(Severity.NOTE, "Files off the zero line"),
+        UNLIKE_LENGTHS(Severity.NOTE, "Files of unlike lengths"),
+        COARSE_FADER(Severity.NOTE, "Faders where they cannot be set finely"),
+        RIDE_UNHEARD(Severity.NOTE, "Curves that nobody hears"),
+        RIDE_STANDS(Severity.NOTE, "Curves that stand still"),
+        EMPTY_TRACK(Severity.NOTE, "Silent tracks"),
+        MUTED_TRACK(Severity.NOTE, "Muted tracks");
 
         private final Severity severity;
+        private final String label;
 
-        Rule(Severity severity) {
+        Rule(Severity severity, String label) {
             this.severity = severity;
+            this.label = label;
+        }
+
+        /** What several findings of it have in common, such as {@code Muted tracks}. */
+        public String label() {
+            return label;
         }
 
         public Severity severity() {

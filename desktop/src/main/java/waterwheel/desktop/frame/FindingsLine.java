@@ -1,9 +1,10 @@
 package waterwheel.desktop.frame;
 
+import java.util.EnumSet;
 import java.util.List;
-import java.util.Locale;
+import java.util.Set;
+import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
-import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
@@ -15,15 +16,19 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.findings.Finding;
-import waterwheel.core.units.LevelText;
-import waterwheel.desktop.controls.SmallButton;
+import waterwheel.core.findings.FindingGroup;
 import waterwheel.desktop.model.SessionModel;
 
 /** The most serious finding in one line; opens into the list of all. */
 public final class FindingsLine extends VBox {
     private static final double MOST_HEIGHT = 230;
 
+    private static final PseudoClass INSIDE = PseudoClass.getPseudoClass("inside");
+
     private final SessionModel model;
+    /** Rules whose findings are shown each in a row of its own. */
+    private final Set<Finding.Rule> opened = EnumSet.noneOf(Finding.Rule.class);
+
     private @Nullable Shown shown;
     private final HBox line = new HBox();
     private final VBox list = new VBox();
@@ -86,7 +91,7 @@ public final class FindingsLine extends VBox {
             calm.getStyleClass().add("muted");
             first = new HBox(calm);
         } else {
-            first = row(findings.getFirst(), false);
+            first = FindingRow.of(model, findings.getFirst(), false);
         }
         HBox.setHgrow(first, Priority.ALWAYS);
         line.getChildren().setAll(first, all);
@@ -94,49 +99,30 @@ public final class FindingsLine extends VBox {
 
     /** Rows are made only while they are seen. */
     private void showList() {
-        list.getChildren()
-                .setAll(
-                        scroll.isVisible() && shown != null
-                                ? shown.findings().stream()
-                                        .map(f -> row(f, true))
-                                        .toList()
-                                : List.of());
+        list.getChildren().clear();
+        if (scroll.isVisible() && shown != null) {
+            FindingGroup.of(shown.findings()).forEach(this::add);
+        }
     }
 
-    private HBox row(Finding finding, boolean whole) {
-        Label severity = new Label(finding.severity().label());
-        severity.getStyleClass().addAll("severity", finding.severity().name().toLowerCase(Locale.ROOT));
-        severity.setMinWidth(USE_PREF_SIZE);
-        Label sentence = new Label(whole ? finding.sentence() + " " + finding.advice() : finding.sentence());
-        sentence.setWrapText(whole);
-        sentence.setTooltip(new Tooltip(finding.sentence() + "\n" + finding.advice()));
-        sentence.setMaxWidth(Double.MAX_VALUE);
-        sentence.setMinWidth(0);
-        HBox.setHgrow(sentence, Priority.ALWAYS);
-        HBox row = new HBox(severity, sentence);
-        row.getStyleClass().add("finding");
-        row.setAlignment(Pos.CENTER_LEFT);
-        finding.atSeconds().ifPresent(at -> row.getChildren().add(place(finding, at)));
-        Button show = new SmallButton(
-                "Show " + model.session().channel(finding.channel()).name(), "Select the channel");
-        show.setOnAction(event -> model.select(finding.channel()));
-        row.getChildren().add(show);
-        finding.remedy().ifPresent(remedy -> {
-            Button apply = new SmallButton("Apply: " + remedy.name(), finding.advice() + " This can be undone.");
-            apply.getStyleClass().add("remedy");
-            apply.setOnAction(event -> model.edit(remedy));
-            row.getChildren().add(apply);
-        });
-        return row;
+    private void add(FindingGroup group) {
+        boolean each = opened.contains(group.rule());
+        if (group.isFolded()) {
+            list.getChildren().add(FindingRow.of(model, group, each, () -> open(group.rule())));
+        }
+        if (!group.isFolded() || each) {
+            for (Finding finding : group.findings()) {
+                FindingRow row = FindingRow.of(model, finding, true);
+                row.pseudoClassStateChanged(INSIDE, group.isFolded());
+                list.getChildren().add(row);
+            }
+        }
     }
 
-    private Button place(Finding finding, double seconds) {
-        Button button = new SmallButton("at " + LevelText.time(seconds), "Go to this place in the song");
-        button.getStyleClass().add("figure");
-        button.setOnAction(event -> {
-            model.select(finding.channel());
-            model.transport().seek(seconds);
-        });
-        return button;
+    private void open(Finding.Rule rule) {
+        if (!opened.remove(rule)) {
+            opened.add(rule);
+        }
+        showList();
     }
 }
