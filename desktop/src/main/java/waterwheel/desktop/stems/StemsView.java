@@ -37,6 +37,7 @@ public final class StemsView extends VBox {
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
     private static final double NAME_WIDTH = 176;
     private static final double FIGURE_WIDTH = 92;
+    private static final PseudoClass PENDING = PseudoClass.getPseudoClass("pending");
     private static final double GAIN_WIDTH = 68;
 
     private final SessionModel session;
@@ -54,6 +55,7 @@ public final class StemsView extends VBox {
         model = new StemsModel(session, work);
         getStyleClass().addAll("view", "stems");
         PutTogether together = new PutTogether(session);
+        rows.getStyleClass().add("stem-rows");
         ScrollPane scroll = new ScrollPane(rows);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
@@ -195,11 +197,10 @@ public final class StemsView extends VBox {
                 wait.getStyleClass().add("muted");
                 rows.getChildren().setAll(wait);
             }
-            rows.setOpacity(0.5);
+            rows.pseudoClassStateChanged(PENDING, true);
             return;
         }
-        rows.setOpacity(1);
-
+        rows.pseudoClassStateChanged(PENDING, false);
         rows.getChildren().clear();
         rows.getChildren().add(row("Mix", "", forecast.gainDb(), forecast.mix(), "mix-row"));
         for (StemForecast.Stem stem : forecast.stems()) {
