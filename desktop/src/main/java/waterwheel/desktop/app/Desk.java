@@ -8,7 +8,6 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Optional;
 import javafx.application.Platform;
-import javafx.scene.Scene;
 import javafx.stage.DirectoryChooser;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
@@ -305,8 +304,25 @@ public final class Desk implements StartScreen.Wishes {
 
     void setLight(boolean light) {
         settings.setLight(light);
-        Scene scene = stage.getScene();
-        Theme.apply(scene, light);
+        look();
+    }
+
+    /** Shows text and controls at a size in percent. */
+    void setPercent(int percent) {
+        settings.setPercent(percent);
+        look();
+        if (stage.getScene().getRoot() instanceof Sized sized && sized.shownPercent() < percent) {
+            window.messages()
+                    .tell("There is room for " + sized.shownPercent() + " % in this window; " + percent
+                            + " % wants one of " + Sized.widthFor(percent) + " x " + Sized.heightFor(percent)
+                            + " pixels.");
+        }
+    }
+
+    private void look() {
+        if (stage.getScene().getRoot() instanceof Sized sized) {
+            Theme.apply(stage.getScene(), sized, settings);
+        }
     }
 
     /** Whether the open session may go; asks where work would be lost. */

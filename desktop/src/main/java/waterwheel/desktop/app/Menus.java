@@ -6,7 +6,9 @@ import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.Menu;
 import javafx.scene.control.MenuBar;
 import javafx.scene.control.MenuItem;
+import javafx.scene.control.RadioMenuItem;
 import javafx.scene.control.SeparatorMenuItem;
+import javafx.scene.control.ToggleGroup;
 import javafx.scene.input.KeyCombination;
 import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
@@ -124,9 +126,18 @@ final class Menus extends MenuBar {
         light.setSelected(desk.settings().light());
         light.setOnAction(event -> desk.setLight(light.isSelected()));
         Menu look = new Menu("_Look");
+        look.getItems().addAll(light, new SeparatorMenuItem());
+        ToggleGroup sizes = new ToggleGroup();
+        for (int percent : Sized.PERCENT) {
+            RadioMenuItem size = new RadioMenuItem("Text and controls at " + percent + " %");
+            size.setToggleGroup(sizes);
+            size.setSelected(desk.settings().percent() == percent);
+            size.setOnAction(event -> desk.setPercent(percent));
+            look.getItems().add(size);
+        }
         look.getItems()
                 .addAll(
-                        light,
+                        new SeparatorMenuItem(),
                         item("_Keys", "F1", window::toggleKeys),
                         item("Find _anything", "F2", window::toggleFind));
         getMenus().addAll(session, edit, song, view, order, look);

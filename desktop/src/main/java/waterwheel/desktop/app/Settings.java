@@ -61,6 +61,20 @@ public final class Settings {
         store();
     }
 
+    /** How large text and controls are, in percent: one of {@link Sized#PERCENT}. */
+    public int percent() {
+        String set = values.getProperty("size.percent");
+        return Sized.PERCENT.stream()
+                .filter(one -> String.valueOf(one).equals(set))
+                .findFirst()
+                .orElse(100);
+    }
+
+    public void setPercent(int percent) {
+        values.setProperty("size.percent", String.valueOf(percent));
+        store();
+    }
+
     /** The pan law that the user works under by choice; empty where none was said. */
     public Optional<PanLaw> ownPanLaw() {
         String name = values.getProperty("panLaw");

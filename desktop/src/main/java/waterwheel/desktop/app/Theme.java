@@ -22,7 +22,13 @@ final class Theme {
         }
     }
 
-    static void apply(Scene scene, boolean light) {
+    /** Shows a scene as the settings say. */
+    static void apply(Scene scene, Sized sized, Settings settings) {
+        apply(scene, settings.light());
+        sized.set(scene, settings.percent());
+    }
+
+    private static void apply(Scene scene, boolean light) {
         Application.setUserAgentStylesheet(
                 light ? new PrimerLight().getUserAgentStylesheet() : new PrimerDark().getUserAgentStylesheet());
         scene.getStylesheets().setAll(resource("/waterwheel/desktop/waterwheel.css"));

@@ -29,8 +29,9 @@ public final class WaterwheelApp extends Application {
     static Desk show(Stage stage, Settings settings) {
         Theme.loadFonts();
         Desk desk = new Desk(stage, settings);
-        Scene scene = new Scene(desk.window(), WIDTH, HEIGHT);
-        Theme.apply(scene, settings.light());
+        Sized sized = new Sized(desk.window());
+        Scene scene = new Scene(sized, WIDTH, HEIGHT);
+        Theme.apply(scene, sized, settings);
         stage.setScene(scene);
         stage.setMinWidth(960);
         stage.setMinHeight(640);

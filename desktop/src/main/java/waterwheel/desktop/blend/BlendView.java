@@ -34,12 +34,15 @@ import waterwheel.desktop.model.SessionModel;
 
 /** Lanes with faders, grouped like an outline under the bus that they feed; then the VCAs. */
 public final class BlendView extends VBox {
-    static final double NAME_WIDTH = 175;
-    static final double LEVEL_WIDTH = 90;
+    static final double NAME_WIDTH = 176;
+    static final double LEVEL_WIDTH = 84;
     static final double DB_WIDTH = 62;
-    static final double PLACE_WIDTH = 84;
+    static final double PLACE_WIDTH = 100;
     static final double SENDS_WIDTH = 96;
     static final double BUTTONS_WIDTH = 60;
+    /** What a lane wants besides its sends, with the gaps between its parts and what is around it. */
+    private static final double WITHOUT_SENDS =
+            NAME_WIDTH + LEVEL_WIDTH + DB_WIDTH + PLACE_WIDTH + SENDS_WIDTH + BUTTONS_WIDTH + 116;
 
     private final SessionModel model;
     private final VBox list = new VBox();
@@ -65,6 +68,7 @@ public final class BlendView extends VBox {
         getChildren().addAll(title(), new HBox(header, new ScrollBarGap(scroll)), scroll);
         find.textProperty().subscribe(text -> update());
         visibleProperty().subscribe(visible -> update());
+        widthProperty().subscribe(width -> update());
         model.keep(model.historyProperty().subscribe(history -> update()));
         model.keep(model.levelsProperty().subscribe(levels -> update()));
         model.keep(model.selectionProperty()
@@ -199,7 +203,7 @@ public final class BlendView extends VBox {
         outline.forEach(e -> shape.add(List.of(e.channel().id(), e.depth())));
         model.session().vcas().forEach(vca -> shape.add(vca.id()));
         model.session().links().forEach(link -> shape.add(link.id()));
-        List<Bus> columns = ReturnSends.returns(model.session());
+        List<Bus> columns = ReturnSends.returns(model.session(), getWidth() - WITHOUT_SENDS);
         columns.forEach(bus -> shape.add(List.of(bus.id(), bus.name())));
         if (!shape.equals(shown)) {
             shown = shape;

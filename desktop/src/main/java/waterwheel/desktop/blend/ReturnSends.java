@@ -20,7 +20,8 @@ import waterwheel.desktop.model.SessionModel;
 /** A lane's sends, each a small fader in the column of its return; sends to more returns are in the words beside. */
 final class ReturnSends extends HBox {
     static final double COLUMN_WIDTH = 58;
-    private static final int MOST_COLUMNS = 3;
+    /** More are not told apart at a glance; their sends are in the words beside. */
+    private static final int MOST_COLUMNS = 6;
 
     private final SessionModel model;
     private final ChannelId id;
@@ -55,12 +56,16 @@ final class ReturnSends extends HBox {
         return returns.contains(bus);
     }
 
-    /** The buses that sends go to, in the session's order; the first few. */
-    static List<Bus> returns(Session session) {
+    /**
+     * The buses that sends go to, in the session's order; as many as have a column.
+     *
+     * @param room for columns, in pixels
+     */
+    static List<Bus> returns(Session session, double room) {
         return session.buses().stream()
                 .filter(bus -> session.channels().stream().anyMatch(c -> c.strip().sends().stream()
                         .anyMatch(send -> send.target().equals(new Send.ToBus(bus.id())))))
-                .limit(MOST_COLUMNS)
+                .limit((long) Math.clamp(room / COLUMN_WIDTH, 1, MOST_COLUMNS))
                 .toList();
     }
 

@@ -113,7 +113,7 @@ final class StagingRow extends ChannelRow {
     private void begin(MouseEvent event) {
         if (event.getButton() == MouseButton.PRIMARY) {
             press(event);
-            dragFromX = event.getSceneX();
+            dragFromX = along(event);
             dragFromDb = trims();
             drag = "trim drag " + ++drags;
         }
@@ -131,23 +131,28 @@ final class StagingRow extends ChannelRow {
 
     private void dragTo(MouseEvent event) {
         if (event.isPrimaryButtonDown()) {
-            trimTo(event.getSceneX());
+            trimTo(along(event));
         }
     }
 
     /** A quick hand lets go before its last movement was told, so the place of release counts too. */
     private void release(MouseEvent event) {
-        trimTo(event.getSceneX());
+        trimTo(along(event));
         drag = "";
-        if (mayNarrow && event.getSceneX() == dragFromX) {
+        if (mayNarrow && along(event) == dragFromX) {
             model.select(id);
         }
         mayNarrow = false;
     }
 
-    private void trimTo(double sceneX) {
-        if (!drag.isEmpty() && sceneX != dragFromX) {
-            double by = Math.round(LevelScale.dbOf(sceneX - dragFromX, bar.getWidth()) * 10) / 10.0;
+    /** Where along the row, which may be shown larger than it is. */
+    private double along(MouseEvent event) {
+        return sceneToLocal(event.getSceneX(), event.getSceneY()).getX();
+    }
+
+    private void trimTo(double x) {
+        if (!drag.isEmpty() && x != dragFromX) {
+            double by = Math.round(LevelScale.dbOf(x - dragFromX, bar.getWidth()) * 10) / 10.0;
             model.edit(trimsFrom(dragFromDb, by), drag);
         }
     }

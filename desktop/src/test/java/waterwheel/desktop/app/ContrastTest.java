@@ -34,7 +34,7 @@ class ContrastTest extends DrivenApplication {
 
     @AfterEach
     void in_the_dark_theme() {
-        robot.interact(() -> Theme.apply(desk().window().getScene(), false));
+        robot.interact(() -> desk().setLight(false));
     }
 
     @ParameterizedTest
@@ -42,11 +42,10 @@ class ContrastTest extends DrivenApplication {
     void every_colour_of_words_can_be_read_on_every_ground(boolean light) {
         List<String> faint = new ArrayList<>();
         robot.interact(() -> {
-            Scene scene = desk().window().getScene();
-            Theme.apply(scene, light);
+            desk().setLight(light);
             for (String behind : BEHIND) {
                 for (String written : WRITTEN) {
-                    double contrast = contrast(colour(scene, written), colour(scene, behind));
+                    double contrast = contrast(colour(written), colour(behind));
                     if (contrast < LEAST) {
                         faint.add("%s on %s: %.2f".formatted(written, behind, contrast));
                     }
@@ -57,13 +56,13 @@ class ContrastTest extends DrivenApplication {
     }
 
     /** What a name of the palette stands for, by a node that is filled with it. */
-    private static Color colour(Scene scene, String name) {
+    private Color colour(String name) {
         Region probe = new Region();
         probe.setStyle("-fx-background-color: " + name + ";");
-        ((javafx.scene.layout.Pane) scene.getRoot()).getChildren().add(probe);
+        desk().window().getChildren().add(probe);
         probe.applyCss();
         Color colour = (Color) probe.getBackground().getFills().getFirst().getFill();
-        ((javafx.scene.layout.Pane) scene.getRoot()).getChildren().remove(probe);
+        desk().window().getChildren().remove(probe);
         return colour;
     }
 
@@ -80,7 +79,7 @@ class ContrastTest extends DrivenApplication {
     void words_in_sight_can_be_read(Step step, boolean light) throws Exception {
         Set<String> faint = new TreeSet<>();
         robot.interact(() -> {
-            Theme.apply(desk().window().getScene(), light);
+            desk().setLight(light);
             desk().window().show(step);
             model().select(LEAD);
             model().edit(Edits.mute(model().selectedChannel(), true));

@@ -5,12 +5,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.Parent;
 import javafx.scene.Scene;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TextField;
+import javafx.scene.layout.Region;
 import javafx.scene.text.Text;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
@@ -19,6 +21,11 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Send;
 import waterwheel.desktop.frame.Step;
 
 /**
@@ -46,7 +53,7 @@ class WholeTextTest extends DrivenApplication {
     @AfterEach
     void as_it_was() {
         robot.interact(() -> {
-            Theme.apply(desk().window().getScene(), false);
+            desk().setLight(false);
             desk().window().getScene().getWindow().setWidth(width);
             desk().window().getScene().getWindow().setHeight(height);
         });
@@ -68,7 +75,7 @@ class WholeTextTest extends DrivenApplication {
     })
     void nothing_is_cut(Step step, boolean light) throws Exception {
         robot.interact(() -> {
-            Theme.apply(desk().window().getScene(), light);
+            desk().setLight(light);
             desk().window().show(step);
             model().select(LEAD);
         });
@@ -81,6 +88,36 @@ class WholeTextTest extends DrivenApplication {
             gather(scene.getRoot(), scene.getRoot().getLayoutBounds(), cut);
         });
         assertThat(cut).isEmpty();
+    }
+
+    /** The columns of sends are as many as there is room for; what there is no column for is told in words. */
+    @ParameterizedTest
+    @ValueSource(ints = {1, 3, 5})
+    void lanes_stay_within_their_view_however_many_returns_there_are(int more) {
+        robot.interact(() -> {
+            desk().window().show(Step.BLEND);
+            for (int i = 0; i < more; i++) {
+                model().edit(FlowEdits.addReturn("Plate " + i));
+                ChannelId added = model().session()
+                        .buses()
+                        .get(model().session().buses().size() - 2)
+                        .id();
+                model().edit(new Edit(
+                        "Send",
+                        session -> session.withStrip(LEAD, strip -> {
+                            List<Send> sends = new ArrayList<>(strip.sends());
+                            sends.add(new Send(new Send.ToBus(added), 0, Optional.empty(), false, true));
+                            return strip.withSends(sends);
+                        })));
+            }
+            Scene scene = desk().window().getScene();
+            scene.getRoot().applyCss();
+            scene.getRoot().layout();
+            Region view = (Region) Objects.requireNonNull(desk().window().view(Step.BLEND));
+            assertThat(view.minWidth(-1)).isLessThanOrEqualTo(view.getWidth());
+            Region lane = (Region) lane("Lead voice");
+            assertThat(lane.minWidth(-1)).isLessThanOrEqualTo(lane.getWidth());
+        });
     }
 
     /** @param sight what is in sight of the parent, in the scene */
