@@ -15,6 +15,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
@@ -251,6 +252,7 @@ class HardwareCommandsTest extends RunCommands {
 
     /** Whenever a recording is killed: the session as it was, and a file that plays but for the last second. */
     @Test
+    @Tag("process") // started from the class path
     void a_kill_while_recording_leaves_a_session_that_opens_and_a_file_that_plays() throws Exception {
         Session before = loaded();
         Process recording = start("record", session(), "tone", "--input", "4", "--for", "60");

@@ -23,6 +23,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Nested;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -353,6 +354,7 @@ class HostileArgumentsTest {
 
     /** What only a process of its own shows. */
     @Nested
+    @Tag("process") // started from the class path
     class Processes {
         private Process start(boolean plainLocale, String... args) throws Exception {
             List<String> command = new ArrayList<>(List.of(

@@ -21,6 +21,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Nested;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.audiofile.SampleEncoding;
@@ -250,6 +251,7 @@ class SessionFolderTest {
     }
 
     @Test
+    @Tag("process") // started from the class path
     void a_process_killed_while_saving_leaves_a_whole_session() throws Exception {
         saved();
         SplittableRandom random = new SplittableRandom(11);

@@ -15,6 +15,7 @@ import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.errors.SessionFileException;
@@ -76,6 +77,7 @@ class SessionLockTest {
     }
 
     @Test
+    @Tag("process") // started from the class path
     void a_dead_process_keeps_none() throws Exception {
         saved();
         Process holder = new ProcessBuilder(

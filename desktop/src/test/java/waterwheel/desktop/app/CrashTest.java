@@ -19,6 +19,7 @@ import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.api.parallel.Execution;
@@ -38,6 +39,7 @@ import waterwheel.core.store.UnsavedWork;
  */
 @Execution(ExecutionMode.CONCURRENT)
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+@Tag("process") // started from the class path
 class CrashTest {
     private static final int KILLS = Integer.getInteger("waterwheel.kills", 100);
     /** So many applications work at once; most of the time they only wait. */
