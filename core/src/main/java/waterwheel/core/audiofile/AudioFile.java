@@ -15,6 +15,15 @@ public interface AudioFile extends AutoCloseable {
      */
     Reader reader(int maxFrames);
 
+    /**
+     * Lets go of the memory that a part of the file takes where it was read. Nothing is lost, and readers may go on: what is
+     * read again comes from the system's cache, or from the disk.
+     *
+     * @param firstFrame the first frame of the part
+     * @param frames how many; all of them must lie in the file
+     */
+    default void release(long firstFrame, long frames) {}
+
     @Override
     void close();
 

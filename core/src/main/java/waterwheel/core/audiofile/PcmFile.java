@@ -76,6 +76,15 @@ final class PcmFile implements AudioFile {
     }
 
     @Override
+    public void release(long firstFrame, long frames) {
+        long frame =
+                (long) layout.format().channels() * layout.format().encoding().bytes();
+        if (frames > 0) {
+            samples.asSlice(firstFrame * frame, frames * frame).unload();
+        }
+    }
+
+    @Override
     public void close() {
         arena.close();
     }

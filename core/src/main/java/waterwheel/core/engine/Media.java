@@ -112,6 +112,11 @@ public final class Media implements AutoCloseable {
         return file;
     }
 
+    /** Lets go of the memory that the files take where they were read; what is read again is read anew. */
+    public void release() {
+        files.values().forEach(file -> file.release(0, file.format().frames()));
+    }
+
     /** The file of a source, or empty where it plays as silence. */
     public Optional<AudioFile> file(SourceId id) {
         return Optional.ofNullable(files.get(id));

@@ -175,6 +175,9 @@ public final class LevelWatch implements AutoCloseable {
         }
         if (!enough.getAsBoolean()) {
             unkept = null;
+            if (media != null) {
+                media.release();
+            }
         }
     }
 

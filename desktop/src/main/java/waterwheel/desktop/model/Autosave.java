@@ -6,11 +6,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
-import javafx.animation.Animation;
-import javafx.animation.KeyFrame;
-import javafx.animation.Timeline;
 import javafx.application.Platform;
-import javafx.util.Duration;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.session.Session;
@@ -26,7 +22,7 @@ public final class Autosave implements AutoCloseable {
     private final SessionModel model;
     private final ExecutorService disk = Executors.newSingleThreadExecutor(
             Thread.ofPlatform().daemon().name("waterwheel-autosave").factory());
-    private final Timeline clock;
+    private final Beat clock;
     private @Nullable Session kept;
     /** Whether the file is this one's own rather than what a crash left. */
     private boolean own;
@@ -34,9 +30,7 @@ public final class Autosave implements AutoCloseable {
     /** Starts. */
     public Autosave(SessionModel model) {
         this.model = model;
-        clock = new Timeline(new KeyFrame(Duration.seconds(SECONDS), event -> look()));
-        clock.setCycleCount(Animation.INDEFINITE);
-        clock.play();
+        clock = new Beat(SECONDS, this::look);
     }
 
     private void look() {
@@ -108,7 +102,7 @@ public final class Autosave implements AutoCloseable {
     /** Ends with the session, whose unsaved changes were saved or left knowingly. */
     @Override
     public void close() {
-        clock.stop();
+        clock.close();
         forget();
         disk.shutdown();
         try {

@@ -4,10 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
-import javafx.animation.Animation;
-import javafx.animation.KeyFrame;
-import javafx.animation.Timeline;
-import javafx.util.Duration;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.store.SessionFolder;
 
@@ -16,15 +12,13 @@ public final class OutsideChanges implements AutoCloseable {
     static final double SECONDS = 2;
 
     private final SessionModel model;
-    private final Timeline clock;
+    private final Beat clock;
     private @Nullable FileTime seen;
 
     /** Starts. */
     public OutsideChanges(SessionModel model) {
         this.model = model;
-        clock = new Timeline(new KeyFrame(Duration.seconds(SECONDS), event -> look()));
-        clock.setCycleCount(Animation.INDEFINITE);
-        clock.play();
+        clock = new Beat(SECONDS, this::look);
     }
 
     /** A file that was not written since the last look need not be read. */
@@ -45,6 +39,6 @@ public final class OutsideChanges implements AutoCloseable {
 
     @Override
     public void close() {
-        clock.stop();
+        clock.close();
     }
 }

@@ -7,7 +7,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import javafx.animation.AnimationTimer;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyDoubleProperty;
@@ -32,7 +31,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.simulation.RackPort;
 import waterwheel.core.sources.AudioSource;
 
-/** Playing, position and the level now. One timer polls the player; the player never calls the interface. */
+/** Playing, position and the level now. It polls the player; the player never calls the interface. */
 public final class Transport implements AutoCloseable {
     /** Takes the loudest peaks since the last frame. */
     public interface LiveListener {
@@ -71,15 +70,11 @@ public final class Transport implements AutoCloseable {
     private final HeldMeters meters = new HeldMeters();
     private final Loads loads = new Loads();
     private final List<LiveListener> listeners = new ArrayList<>();
+    private final List<LiveListener> watchers = new ArrayList<>();
     private @Nullable Session waiting;
     private Map<SignalId, Double> reductions = Map.of();
     private long lastNanos;
-    private final AnimationTimer timer = new AnimationTimer() {
-        @Override
-        public void handle(long now) {
-            poll(now);
-        }
-    };
+    private final Frames frames = new Frames(this::poll);
 
     Transport(Session session, Path folder, Messages messages) {
         this.folder = folder;
@@ -91,7 +86,7 @@ public final class Transport implements AutoCloseable {
         player = open(session, messages);
         ports.set(opened());
         meters.use(session, "");
-        timer.start();
+        frames.moving();
     }
 
     private Player open(Session session, Messages messages) {
@@ -108,7 +103,7 @@ public final class Transport implements AutoCloseable {
     }
 
     private void poll(long now) {
-        double passed = lastNanos == 0 ? 0.016 : (now - lastNanos) * 1e-9;
+        double passed = lastNanos == 0 ? 0.016 : Math.max(0, now - lastNanos) * 1e-9;
         lastNanos = now;
         if (waiting != null) {
             // At most one new plan a frame, however fast a fader is dragged.
@@ -140,12 +135,29 @@ public final class Transport implements AutoCloseable {
         playing.set(player.playing());
         seconds.set((double) player.position() / sampleRateHz);
         if (player.playing()) {
+            frames.moving();
             meters.take(player.channelMeters());
         }
         loads.poll(player, passed);
         LivePeaks peaks = player.takePeaks();
+        if (peaks.peaks().values().stream().anyMatch(Transport::sounds)) {
+            // Played by hand, or coming in, while the song stands.
+            frames.moving();
+        }
         reductions = player.takeReductions();
-        listeners.forEach(listener -> listener.live(peaks, passed));
+        if (frames.areMoving()) {
+            listeners.forEach(listener -> listener.live(peaks, passed));
+        }
+        watchers.forEach(listener -> listener.live(peaks, passed));
+    }
+
+    private static boolean sounds(float[] planes) {
+        for (float peak : planes) {
+            if (peak > 0) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** Goes on by another interface, or by one with other units in it, from the same place. */
@@ -171,6 +183,7 @@ public final class Transport implements AutoCloseable {
      */
     void use(Session session, String reason) {
         waiting = session;
+        frames.moving();
         meters.use(session, reason);
     }
 
@@ -187,6 +200,7 @@ public final class Transport implements AutoCloseable {
     /** Has a track's instrument played by hand, also while the song stands; null for none. */
     void playByHand(@Nullable ChannelId track) {
         byHand = track;
+        frames.moving();
         player.playByHand(track);
     }
 
@@ -205,9 +219,14 @@ public final class Transport implements AutoCloseable {
         return loads;
     }
 
-    /** Has the level now told once a frame. */
+    /** Has the level now told once a frame while something sounds, and until it has fallen back. */
     public void listen(LiveListener listener) {
         listeners.add(listener);
+    }
+
+    /** The same, and ten times a second while all is silent: of what comes in and feeds no track nothing else tells. */
+    public void watch(LiveListener listener) {
+        watchers.add(listener);
     }
 
     public ReadOnlyBooleanProperty playingProperty() {
@@ -220,6 +239,7 @@ public final class Transport implements AutoCloseable {
     }
 
     public void playOrStop() {
+        frames.moving();
         if (player.playing()) {
             player.stop();
         } else {
@@ -236,6 +256,7 @@ public final class Transport implements AutoCloseable {
         recording = true;
         player.record(listener, tracks);
         player.start();
+        frames.moving();
         playing.set(true);
     }
 
@@ -272,6 +293,7 @@ public final class Transport implements AutoCloseable {
     /** Goes to a place in the song, in seconds. */
     public void seek(double place) {
         player.seek(Math.round(place * sampleRateHz));
+        frames.moving();
         seconds.set(Math.max(0, place));
     }
 
@@ -289,8 +311,9 @@ public final class Transport implements AutoCloseable {
 
     @Override
     public void close() {
-        timer.stop();
+        frames.close();
         listeners.clear();
+        watchers.clear();
         player.close();
         media.forEach(Media::close);
     }
