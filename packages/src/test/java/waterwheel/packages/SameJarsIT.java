@@ -19,7 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
  */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class SameJarsIT {
-    private static final Path PROJECT = Path.of(System.getProperty("waterwheel.project", ".."));
+    private static final Path PROJECT = Path.of("..");
     private static final Path MAVEN = Path.of(System.getProperty("waterwheel.maven", "/usr/share/maven"));
     private static final List<String> MODULES = List.of("core", "cli", "desktop");
 

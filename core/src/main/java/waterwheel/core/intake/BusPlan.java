@@ -3,11 +3,14 @@ package waterwheel.core.intake;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Set;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.session.Channel;
@@ -58,19 +61,20 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
      * together; no groups where every track has its bus.
      */
     public static BusPlan of(Session session) {
+        List<Track> free = session.tracks().stream()
+                .filter(track -> !track.cue() && track.strip().output().equals(Output.to(session.mainId())))
+                .toList();
         Map<Family, List<ChannelId>> found = new EnumMap<>(Family.class);
-        List<ChannelId> loose = new ArrayList<>();
-        for (Track track : session.tracks()) {
-            if (track.cue() || !track.strip().output().equals(Output.to(session.mainId()))) {
-                continue;
-            }
-            Family.of(track)
-                    .ifPresentOrElse(
-                            family -> found.computeIfAbsent(family, any -> new ArrayList<>())
-                                    .add(track.id()),
-                            () -> loose.add(track.id()));
+        for (Track track : free) {
+            Family.of(track).ifPresent(family -> found.computeIfAbsent(family, any -> new ArrayList<>())
+                    .add(track.id()));
         }
-        return new BusPlan(new Draft(found, loose).groups(), inOrder(session, loose));
+        List<Group> groups = new Draft(found).groups();
+        Set<ChannelId> grouped = new HashSet<>();
+        groups.forEach(group -> grouped.addAll(group.tracks()));
+        List<ChannelId> loose =
+                free.stream().map(Track::id).filter(id -> !grouped.contains(id)).toList();
+        return new BusPlan(groups, loose);
     }
 
     private static List<ChannelId> inOrder(Session session, List<ChannelId> tracks) {
@@ -80,39 +84,41 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
                 .toList();
     }
 
-    /** Puts families together to groups; what makes none is left loose. */
-    private record Draft(Map<Family, List<ChannelId>> found, List<ChannelId> loose) {
+    /** Puts families together to groups; one alone makes none. */
+    private record Draft(Map<Family, List<ChannelId>> found) {
         List<Group> groups() {
             List<Group> groups = new ArrayList<>();
-            Map<Family.Larger, Integer> around = new EnumMap<>(Family.Larger.class);
+            Map<Family.Larger, OptionalInt> around = new EnumMap<>(Family.Larger.class);
             found.forEach((family, tracks) -> {
-                boolean alone = tracks.size() < 2;
-                OptionalInt within = family.larger()
-                        .filter(this::hasBoth)
-                        .map(larger -> OptionalInt.of(around.computeIfAbsent(larger, any -> {
-                            groups.add(new Group(larger.bus(), OptionalInt.empty(), true, List.of()));
-                            return groups.size() - 1;
-                        })))
-                        .orElse(OptionalInt.empty());
-                if (!alone) {
+                Optional<Family.Larger> larger = family.larger().filter(this::hasBoth);
+                larger.filter(one -> !around.containsKey(one)).ifPresent(one -> {
+                    around.put(one, OptionalInt.of(groups.size()));
+                    groups.add(new Group(one.bus(), OptionalInt.empty(), true, alone(one)));
+                });
+                if (tracks.size() > 1) {
+                    OptionalInt within = larger.map(around::get).orElse(OptionalInt.empty());
                     groups.add(new Group(name(family), within, true, tracks));
-                } else if (within.isPresent()) {
-                    int at = within.getAsInt();
-                    List<ChannelId> together = new ArrayList<>(groups.get(at).tracks());
-                    together.addAll(tracks);
-                    groups.set(at, groups.get(at).withTracks(together));
-                } else {
-                    loose.addAll(tracks);
                 }
             });
             return groups;
         }
 
+        /** Tracks that are the only ones of their family: they feed the bus around it. */
+        private List<ChannelId> alone(Family.Larger larger) {
+            return familiesIn(larger)
+                    .filter(tracks -> tracks.size() == 1)
+                    .flatMap(List::stream)
+                    .toList();
+        }
+
         private boolean hasBoth(Family.Larger larger) {
-            return found.keySet().stream()
-                            .filter(family -> family.larger().equals(Optional.of(larger)))
-                            .count()
-                    == 2;
+            return familiesIn(larger).count() == 2;
+        }
+
+        private Stream<List<ChannelId>> familiesIn(Family.Larger larger) {
+            return found.entrySet().stream()
+                    .filter(one -> one.getKey().larger().equals(Optional.of(larger)))
+                    .map(Map.Entry::getValue);
         }
 
         /** Where nobody leads, or nobody sings behind, there are just voices. */

@@ -131,7 +131,7 @@ public final class LevelWatch implements AutoCloseable {
             try {
                 wait(measured == null ? 0 : REST_MILLIS);
                 if (measured != null && next == null && questions.isEmpty() && !closed) {
-                    return () -> keepMeasured(() -> overtaken || closed);
+                    return this::rest;
                 }
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
@@ -168,6 +168,13 @@ public final class LevelWatch implements AutoCloseable {
         }
     }
 
+    private void rest() {
+        keepMeasured(() -> overtaken || closed);
+        if (unkept == null && media != null) {
+            media.release();
+        }
+    }
+
     private void keepMeasured(BooleanSupplier enough) {
         Plan measured = unkept;
         if (measured != null && measure != null) {
@@ -175,9 +182,6 @@ public final class LevelWatch implements AutoCloseable {
         }
         if (!enough.getAsBoolean()) {
             unkept = null;
-            if (media != null) {
-                media.release();
-            }
         }
     }
 

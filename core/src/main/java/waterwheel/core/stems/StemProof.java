@@ -53,8 +53,8 @@ public record StemProof(
     public record Traces(Map<String, LevelTrace> files, LevelTrace residual) {}
 
     private static final int BLOCK = 1 << 13;
-    /** Files are let go of behind so many frames: all stems of a song at once would fill the memory. */
-    private static final int RELEASED_FRAMES = 1 << 19;
+    /** Files are let go of so many frames at a time: all stems of a song at once would fill the memory. */
+    private static final int RELEASED_FRAMES = 64 * BLOCK;
     /** Half a step of rounding and one step of dither. */
     private static final double STEPS_PER_FILE = 1.5;
     /** How many times a sample is rounded to float on its way: source gain, bus, main, output, each at most twice. */
@@ -147,7 +147,6 @@ public record StemProof(
         }
         double[] undone = undone(written);
         double residual = 0;
-        long released = 0;
         double[] residuals = new double[LevelTrace.SLICES];
         for (long at = 0; sameLength && at < frames; at += BLOCK) {
             progress.check();
@@ -163,11 +162,8 @@ public record StemProof(
             int slice = (int) (at * LevelTrace.SLICES / frames);
             residuals[slice] = Math.max(residuals[slice], one);
             progress.at((double) at / frames);
-            if (at - released >= RELEASED_FRAMES) {
-                long from = released;
-                long part = at - released;
-                open.forEach(file -> file.release(from, part));
-                released = at;
+            if (at > 0 && at % RELEASED_FRAMES == 0) {
+                open.forEach(file -> file.release(start - RELEASED_FRAMES, RELEASED_FRAMES));
             }
         }
         Map<String, Figures> figures = new LinkedHashMap<>();

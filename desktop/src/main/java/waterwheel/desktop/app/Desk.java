@@ -35,6 +35,7 @@ public final class Desk implements StartScreen.Wishes {
     private final Stage stage;
     private final Settings settings;
     private final MainWindow window;
+    private final Sized sized;
     private @Nullable SessionModel model;
     private @Nullable Autosave autosave;
     private @Nullable OutsideChanges outside;
@@ -43,11 +44,17 @@ public final class Desk implements StartScreen.Wishes {
         this.stage = stage;
         this.settings = settings;
         this.window = new MainWindow(this, stage);
+        sized = new Sized(window);
         stage.setTitle("Waterwheel");
         stage.setOnCloseRequest(event -> {
             event.consume();
             quit();
         });
+    }
+
+    /** All that the window shows, at its size. */
+    Sized content() {
+        return sized;
     }
 
     MainWindow window() {
@@ -311,7 +318,7 @@ public final class Desk implements StartScreen.Wishes {
     void setPercent(int percent) {
         settings.setPercent(percent);
         look();
-        if (stage.getScene().getRoot() instanceof Sized sized && sized.shownPercent() < percent) {
+        if (sized.shownPercent() < percent) {
             window.messages()
                     .tell("There is room for " + sized.shownPercent() + " % in this window; " + percent
                             + " % wants one of " + Sized.widthFor(percent) + " x " + Sized.heightFor(percent)
@@ -319,10 +326,10 @@ public final class Desk implements StartScreen.Wishes {
         }
     }
 
-    private void look() {
-        if (stage.getScene().getRoot() instanceof Sized sized) {
-            Theme.apply(stage.getScene(), sized, settings);
-        }
+    /** Shows all as the settings say. */
+    void look() {
+        Theme.apply(stage.getScene(), settings);
+        sized.set(settings.percent());
     }
 
     /** Whether the open session may go; asks where work would be lost. */

@@ -1,10 +1,6 @@
 package waterwheel.desktop.app;
 
-import java.nio.charset.StandardCharsets;
-import java.util.Base64;
 import java.util.List;
-import java.util.Locale;
-import javafx.scene.Scene;
 import javafx.scene.layout.Region;
 import javafx.scene.transform.Scale;
 
@@ -21,12 +17,8 @@ final class Sized extends Region {
 
     static final double LEAST_HEIGHT = 720;
 
-    private static final double MENU_FONT = 13;
-    private static final double TOOLTIP_FONT = 12;
-
     private final Region content;
     private final Scale scale = new Scale(1, 1);
-    private String popups = "";
     private double wanted = 1;
 
     Sized(Region content) {
@@ -35,17 +27,9 @@ final class Sized extends Region {
         getChildren().add(content);
     }
 
-    /** Sets the size. Menus and tooltips, which have windows of their own, follow by the size of their letters. */
-    void set(Scene scene, int percent) {
+    /** Sets the size. */
+    void set(int percent) {
         wanted = percent / 100.0;
-        scene.getStylesheets().remove(popups);
-        String css = String.format(
-                Locale.ROOT,
-                ".root.popup { -fx-font-size: %.1fpx; } .tooltip { -fx-font-size: %.1fpx; }",
-                MENU_FONT * wanted,
-                TOOLTIP_FONT * wanted);
-        popups = "data:text/css;base64," + Base64.getEncoder().encodeToString(css.getBytes(StandardCharsets.UTF_8));
-        scene.getStylesheets().add(popups);
         requestLayout();
     }
 
@@ -73,6 +57,6 @@ final class Sized extends Region {
         double factor = factor();
         scale.setX(factor);
         scale.setY(factor);
-        content.resizeRelocate(0, 0, getWidth() / scale.getX(), getHeight() / scale.getY());
+        content.resizeRelocate(0, 0, getWidth() / factor, getHeight() / factor);
     }
 }

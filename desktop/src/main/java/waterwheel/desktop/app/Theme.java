@@ -2,6 +2,9 @@ package waterwheel.desktop.app;
 
 import atlantafx.base.theme.PrimerDark;
 import atlantafx.base.theme.PrimerLight;
+import java.nio.charset.StandardCharsets;
+import java.util.Base64;
+import java.util.Locale;
 import java.util.Objects;
 import javafx.application.Application;
 import javafx.scene.Scene;
@@ -14,6 +17,9 @@ final class Theme {
         "B612Mono-Regular.otf", "B612Mono-Bold.otf", "B612-Regular.otf", "B612-Bold.otf"
     };
 
+    private static final double MENU_FONT = 13;
+    private static final double TOOLTIP_FONT = 12;
+
     private Theme() {}
 
     static void loadFonts() {
@@ -23,17 +29,23 @@ final class Theme {
     }
 
     /** Shows a scene as the settings say. */
-    static void apply(Scene scene, Sized sized, Settings settings) {
-        apply(scene, settings.light());
-        sized.set(scene, settings.percent());
-    }
-
-    private static void apply(Scene scene, boolean light) {
+    static void apply(Scene scene, Settings settings) {
+        boolean light = settings.light();
         Application.setUserAgentStylesheet(
                 light ? new PrimerLight().getUserAgentStylesheet() : new PrimerDark().getUserAgentStylesheet());
-        scene.getStylesheets().setAll(resource("/waterwheel/desktop/waterwheel.css"));
+        scene.getStylesheets().setAll(resource("/waterwheel/desktop/waterwheel.css"), popups(settings.percent()));
         scene.getRoot().getStyleClass().removeAll("light", "dark");
         scene.getRoot().getStyleClass().add(light ? "light" : "dark");
+    }
+
+    /** Menus and tooltips have windows of their own, and follow by the size of their letters. */
+    private static String popups(int percent) {
+        String css = String.format(
+                Locale.ROOT,
+                ".root.popup { -fx-font-size: %.1fpx; } .tooltip { -fx-font-size: %.1fpx; }",
+                MENU_FONT * percent / 100,
+                TOOLTIP_FONT * percent / 100);
+        return "data:text/css;base64," + Base64.getEncoder().encodeToString(css.getBytes(StandardCharsets.UTF_8));
     }
 
     private static String resource(String path) {

@@ -29,10 +29,8 @@ public final class WaterwheelApp extends Application {
     static Desk show(Stage stage, Settings settings) {
         Theme.loadFonts();
         Desk desk = new Desk(stage, settings);
-        Sized sized = new Sized(desk.window());
-        Scene scene = new Scene(sized, WIDTH, HEIGHT);
-        Theme.apply(scene, sized, settings);
-        stage.setScene(scene);
+        stage.setScene(new Scene(desk.content(), WIDTH, HEIGHT));
+        desk.look();
         stage.setMinWidth(960);
         stage.setMinHeight(640);
         stage.show();

@@ -7,7 +7,6 @@ import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.TextInputControl;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
@@ -113,10 +112,6 @@ final class Lane extends ChannelRow {
                 event.consume();
             }
         });
-    }
-
-    private static boolean inField(KeyEvent event) {
-        return event.getTarget() instanceof TextInputControl;
     }
 
     /** Takes what a toggle says. */

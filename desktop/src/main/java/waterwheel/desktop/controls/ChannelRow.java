@@ -2,6 +2,8 @@ package waterwheel.desktop.controls;
 
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.HBox;
 import waterwheel.core.session.ChannelId;
@@ -27,6 +29,11 @@ public abstract class ChannelRow extends HBox {
                 model.select(id);
             }
         });
+    }
+
+    /** Whether a key is meant for a field of the row, where letters are letters. */
+    protected static boolean inField(KeyEvent event) {
+        return event.getTarget() instanceof TextInputControl;
     }
 
     protected final boolean selected() {

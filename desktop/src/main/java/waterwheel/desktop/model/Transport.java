@@ -135,13 +135,12 @@ public final class Transport implements AutoCloseable {
         playing.set(player.playing());
         seconds.set((double) player.position() / sampleRateHz);
         if (player.playing()) {
-            frames.moving();
             meters.take(player.channelMeters());
         }
         loads.poll(player, passed);
         LivePeaks peaks = player.takePeaks();
-        if (peaks.peaks().values().stream().anyMatch(Transport::sounds)) {
-            // Played by hand, or coming in, while the song stands.
+        // What is played by hand or comes in sounds while the song stands.
+        if (player.playing() || peaks.peaks().values().stream().anyMatch(Transport::sounds)) {
             frames.moving();
         }
         reductions = player.takeReductions();

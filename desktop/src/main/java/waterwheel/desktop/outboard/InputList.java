@@ -3,13 +3,11 @@ package waterwheel.desktop.outboard;
 import java.util.List;
 import java.util.function.DoubleFunction;
 import javafx.geometry.Pos;
-import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.RackEdits;
 import waterwheel.core.rack.RecordingSettings;
 import waterwheel.core.session.Track;
@@ -52,21 +50,12 @@ final class InputList extends VBox {
         }));
         session.keep(session.recordings().recordingProperty().subscribe(on -> record.setText(on ? "Stop" : "Record")));
         session.keep(session.recordings().markedProperty().subscribe(marked -> showRows()));
-        session.transport().watch((peaks, seconds) -> {
-            if (inSight()) {
-                rows.forEach(row -> row.showLevel(session.transport()));
-            }
-        });
         getChildren().addAll(header(), zone(), lines);
     }
 
-    private boolean inSight() {
-        for (@Nullable Node at = this; at != null; at = at.getParent()) {
-            if (!at.isVisible()) {
-                return false;
-            }
-        }
-        return getScene() != null;
+    /** Shows what comes in now. */
+    void showLevels() {
+        rows.forEach(row -> row.showLevel(session.transport()));
     }
 
     private interface Setting {

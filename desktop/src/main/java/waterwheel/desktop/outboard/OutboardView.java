@@ -79,6 +79,11 @@ public final class OutboardView extends VBox {
             update();
         }));
         session.keep(session.transport().portsProperty().subscribe(open -> update()));
+        session.transport().watch((peaks, seconds) -> {
+            if (isVisible()) {
+                fed.showLevels();
+            }
+        });
         model.selectedProperty().subscribe(slot -> update());
         model.foundProperty().subscribe(found -> update());
 

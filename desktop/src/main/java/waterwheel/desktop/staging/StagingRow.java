@@ -158,6 +158,9 @@ final class StagingRow extends ChannelRow {
     }
 
     private void key(KeyEvent event) {
+        if (inField(event)) {
+            return;
+        }
         double step = event.isShiftDown() ? 1 : 0.1;
         boolean taken = !event.isShortcutDown();
         if (taken) {

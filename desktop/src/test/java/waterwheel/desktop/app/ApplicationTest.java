@@ -43,6 +43,19 @@ class ApplicationTest extends DrivenApplication {
     private static final int FILES = 24;
 
     @Test
+    void letters_typed_into_a_trim_are_no_keys_of_its_row() {
+        robot.interact(() -> {
+            desk().window().show(Step.STAGING);
+            row("Lead voice").requestFocus();
+        });
+        robot.push(KeyCode.ENTER);
+        robot.write("ms");
+        assertThat(model().session().channel(LEAD).strip().muted()).isFalse();
+        assertThat(model().session().channel(LEAD).strip().soloed()).isFalse();
+        robot.push(KeyCode.ESCAPE);
+    }
+
+    @Test
     void a_hot_track_is_dragged_down_and_the_mains_headroom_becomes_true() throws Exception {
         double before = headroom();
         assertThat(before).as("the demo arrives over full scale").isNegative();

@@ -9,7 +9,6 @@ import java.util.Set;
 import java.util.TreeSet;
 import javafx.scene.Node;
 import javafx.scene.Parent;
-import javafx.scene.Scene;
 import javafx.scene.layout.BackgroundFill;
 import javafx.scene.layout.Region;
 import javafx.scene.paint.Color;
@@ -78,19 +77,10 @@ class ContrastTest extends DrivenApplication {
     })
     void words_in_sight_can_be_read(Step step, boolean light) throws Exception {
         Set<String> faint = new TreeSet<>();
-        robot.interact(() -> {
-            desk().setLight(light);
-            desk().window().show(step);
-            model().select(LEAD);
-            model().edit(Edits.mute(model().selectedChannel(), true));
-        });
+        show(step, light);
+        robot.interact(() -> model().edit(Edits.mute(model().selectedChannel(), true)));
         awaitLevels();
-        robot.interact(() -> {
-            Scene scene = desk().window().getScene();
-            scene.getRoot().applyCss();
-            scene.getRoot().layout();
-            gather(scene.getRoot(), faint);
-        });
+        robot.interact(() -> gather(laidOut(), faint));
         assertThat(faint).isEmpty();
     }
 
@@ -160,13 +150,5 @@ class ContrastTest extends DrivenApplication {
 
     private static double linear(double part) {
         return part <= 0.04045 ? part / 12.92 : Math.pow((part + 0.055) / 1.055, 2.4);
-    }
-
-    private static String where(Node node) {
-        List<String> path = new ArrayList<>();
-        for (@Nullable Node at = node; at != null && path.size() < 4; at = at.getParent()) {
-            path.add(at.getClass().getSimpleName() + at.getStyleClass());
-        }
-        return String.join(" < ", path);
     }
 }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
@@ -17,6 +18,7 @@ import javafx.event.Event;
 import javafx.event.EventType;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
+import javafx.scene.Parent;
 import javafx.scene.control.Button;
 import javafx.scene.control.Control;
 import javafx.scene.control.Label;
@@ -140,6 +142,32 @@ abstract class DrivenApplication {
 
     SessionModel model() {
         return Objects.requireNonNull(desk().model());
+    }
+
+    /** Shows a view in one of the themes, with the lead voice selected. */
+    void show(Step step, boolean light) {
+        robot.interact(() -> {
+            desk().setLight(light);
+            desk().window().show(step);
+            model().select(LEAD);
+        });
+    }
+
+    /** All that is in the window, with its looks and places as they are drawn. Interface thread. */
+    Parent laidOut() {
+        Parent root = desk().window().getScene().getRoot();
+        root.applyCss();
+        root.layout();
+        return root;
+    }
+
+    /** A node by what it lies in, for whoever has to find it. */
+    static String where(Node node) {
+        List<String> path = new ArrayList<>();
+        for (@Nullable Node at = node; at != null && path.size() < 4; at = at.getParent()) {
+            path.add(at.getClass().getSimpleName() + at.getStyleClass());
+        }
+        return String.join(" < ", path);
     }
 
     void until(BooleanSupplier condition) throws Exception {

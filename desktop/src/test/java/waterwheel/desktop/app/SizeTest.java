@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.within;
 
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
-import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.input.MouseEvent;
 import org.junit.jupiter.api.AfterEach;
@@ -39,10 +38,9 @@ class SizeTest extends DrivenApplication {
     void all_is_drawn_as_large_as_is_wanted_and_the_window_has_room_for() {
         Button content = new Button("Play");
         Sized sized = new Sized(content);
-        Scene scene = new Scene(sized);
         sized.resize(1_920, 1_200);
         for (int percent : Sized.PERCENT) {
-            sized.set(scene, percent);
+            sized.set(percent);
             sized.layout();
             assertThat(sized.shownPercent()).isEqualTo(percent);
             assertThat(content.getWidth()).isCloseTo(192_000.0 / percent, within(1.0));

@@ -74,18 +74,12 @@ class WholeTextTest extends DrivenApplication {
         "STEMS, true"
     })
     void nothing_is_cut(Step step, boolean light) throws Exception {
-        robot.interact(() -> {
-            desk().setLight(light);
-            desk().window().show(step);
-            model().select(LEAD);
-        });
+        show(step, light);
         awaitLevels();
         List<String> cut = new ArrayList<>();
         robot.interact(() -> {
-            Scene scene = desk().window().getScene();
-            scene.getRoot().applyCss();
-            scene.getRoot().layout();
-            gather(scene.getRoot(), scene.getRoot().getLayoutBounds(), cut);
+            Parent root = laidOut();
+            gather(root, root.getLayoutBounds(), cut);
         });
         assertThat(cut).isEmpty();
     }
@@ -110,9 +104,7 @@ class WholeTextTest extends DrivenApplication {
                             return strip.withSends(sends);
                         })));
             }
-            Scene scene = desk().window().getScene();
-            scene.getRoot().applyCss();
-            scene.getRoot().layout();
+            laidOut();
             Region view = (Region) Objects.requireNonNull(desk().window().view(Step.BLEND));
             assertThat(view.minWidth(-1)).isLessThanOrEqualTo(view.getWidth());
             Region lane = (Region) lane("Lead voice");
@@ -168,13 +160,5 @@ class WholeTextTest extends DrivenApplication {
             }
         }
         return false;
-    }
-
-    private static String where(Node node) {
-        List<String> path = new ArrayList<>();
-        for (@Nullable Node at = node; at != null && path.size() < 4; at = at.getParent()) {
-            path.add(at.getClass().getSimpleName() + at.getStyleClass());
-        }
-        return String.join(" < ", path);
     }
 }
