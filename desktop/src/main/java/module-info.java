@@ -6,6 +6,7 @@ module waterwheel.desktop {
     requires java.desktop;
     requires javafx.controls;
     requires net.harawata.appdirs;
+    requires org.commonmark;
     requires waterwheel.core;
     requires static org.jspecify;
 

@@ -30,6 +30,7 @@ class DesktopArchitectureTest {
             "clips",
             "controllers",
             "flow",
+            "guide",
             "inserts",
             "intake",
             "load",

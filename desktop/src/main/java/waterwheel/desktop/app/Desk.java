@@ -225,6 +225,11 @@ public final class Desk implements StartScreen.Wishes {
         });
     }
 
+    @Override
+    public void readGuide() {
+        window.toggleGuide();
+    }
+
     private static SessionFolder.Loaded writtenDemo(Path folder, Progress progress) throws WaterwheelException {
         DemoSession.writeIfMissing(folder, progress);
         return SessionFolder.load(folder);

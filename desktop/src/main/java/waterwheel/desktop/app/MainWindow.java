@@ -25,13 +25,15 @@ import waterwheel.desktop.flow.FlowView;
 import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.FindAnything;
 import waterwheel.desktop.frame.FindingsLine;
-import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.MessageLine;
 import waterwheel.desktop.frame.PanLawPanel;
 import waterwheel.desktop.frame.SongStrip;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.frame.StepRail;
 import waterwheel.desktop.frame.WorkLine;
+import waterwheel.desktop.guide.Guide;
+import waterwheel.desktop.guide.GuideSheet;
+import waterwheel.desktop.guide.StepsInSight;
 import waterwheel.desktop.inserts.InsertPanel;
 import waterwheel.desktop.intake.IntakeView;
 import waterwheel.desktop.load.LoadPanel;
@@ -58,7 +60,9 @@ final class MainWindow extends BorderPane {
     private final Menus menus;
     private final Map<Step, Node> views = new EnumMap<>(Step.class);
     private final StackPane center = new StackPane();
-    /** What lies over the view: the keys, or the search. */
+    private final Guide guide = Guide.shipped();
+    private final StepsInSight followed = new StepsInSight();
+    /** What lies over the view: the guide, or the search. */
     private @Nullable Node overlay;
 
     private @Nullable StepRail rail;
@@ -125,7 +129,7 @@ final class MainWindow extends BorderPane {
         overlay = null;
         center.getChildren().setAll(new StartScreen(desk.settings().recent(), desk));
         setCenter(center);
-        bottom.getChildren().setAll(work, messages);
+        bottom.getChildren().setAll(followed, work, messages);
         menus.showSession(null);
     }
 
@@ -184,7 +188,7 @@ final class MainWindow extends BorderPane {
         VBox.setVgrow(center, Priority.ALWAYS);
         center.setMinHeight(0);
         setCenter(middle);
-        bottom.getChildren().setAll(work, messages, line);
+        bottom.getChildren().setAll(followed, work, messages, line);
         menus.showSession(model);
         if (!model.session().assignments().isEmpty()) {
             model.controllers().look();
@@ -256,11 +260,24 @@ final class MainWindow extends BorderPane {
         }
     }
 
-    /** Lays the sheet of keys over the view, or takes it away. */
-    void toggleKeys() {
-        if (!(uncover() instanceof KeySheet)) {
-            cover(new KeySheet(menus.keys(), this::uncover));
+    /** Lays the guide over the view, or takes it away. */
+    void toggleGuide() {
+        if (!(uncover() instanceof GuideSheet)) {
+            openGuide("");
         }
+    }
+
+    /** Lays the guide over the view, open at all keys. */
+    void showKeys() {
+        openGuide(GuideSheet.KEYS);
+    }
+
+    /** Lays the guide over the view, open at a chapter; one that is not there is as the first. */
+    void openGuide(String chapter) {
+        uncover();
+        GuideSheet sheet = new GuideSheet(guide, menus.keys(), followed::show, this::uncover);
+        cover(sheet);
+        sheet.open(chapter);
     }
 
     /** Lays the search for everything over the view, or takes it away. */
@@ -284,7 +301,7 @@ final class MainWindow extends BorderPane {
         return lay;
     }
 
-    /** What can be found: commands, and of an open session its channels and findings. */
+    /** What can be found: commands and the guide's chapters, and of an open session its channels and findings. */
     private List<FindAnything.Thing> things() {
         List<FindAnything.Thing> things = new ArrayList<>();
         SessionModel model = desk.model();
@@ -298,6 +315,9 @@ final class MainWindow extends BorderPane {
                             () -> model.select(channel.id()))));
         }
         things.addAll(menus.commands());
+        guide.chapters()
+                .forEach(chapter -> things.add(
+                        new FindAnything.Thing("guide", chapter.title(), "", () -> openGuide(chapter.title()))));
         if (model != null) {
             model.findingsProperty()
                     .get()

@@ -15,8 +15,8 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.edit.History;
 import waterwheel.desktop.frame.FindAnything;
-import waterwheel.desktop.frame.KeySheet;
 import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.guide.KeysPage;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.order.OrderModel;
 
@@ -138,7 +138,8 @@ final class Menus extends MenuBar {
         look.getItems()
                 .addAll(
                         new SeparatorMenuItem(),
-                        item("_Keys", "F1", window::toggleKeys),
+                        item("_Guide", "F1", window::toggleGuide),
+                        item("_Keys", "Shift+F1", window::showKeys),
                         item("Find _anything", "F2", window::toggleFind));
         getMenus().addAll(session, edit, song, view, order, look);
         showOrder(null);
@@ -154,19 +155,19 @@ final class Menus extends MenuBar {
     }
 
     /** The keys of all menus, by menu. */
-    List<KeySheet.Group> keys() {
+    List<KeysPage.Group> keys() {
         return getMenus().stream()
                 .map(Menus::keys)
                 .filter(g -> !g.keys().isEmpty())
                 .toList();
     }
 
-    private static KeySheet.Group keys(Menu menu) {
-        return new KeySheet.Group(
+    private static KeysPage.Group keys(Menu menu) {
+        return new KeysPage.Group(
                 plain(menu),
                 menu.getItems().stream()
                         .filter(i -> i.getAccelerator() != null)
-                        .map(i -> new KeySheet.Key(i.getAccelerator().getDisplayText(), plain(i)))
+                        .map(i -> new KeysPage.Key(i.getAccelerator().getDisplayText(), plain(i)))
                         .toList());
     }
 

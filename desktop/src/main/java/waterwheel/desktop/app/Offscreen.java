@@ -28,6 +28,7 @@ import waterwheel.core.songs.SongRow;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.frame.Step;
+import waterwheel.desktop.guide.Guide;
 import waterwheel.desktop.inserts.InsertPanel;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.order.OrderModel;
@@ -164,6 +165,7 @@ final class Offscreen {
                 drawPanels(desk, stage, model);
             }
             if (desk.window().view(step) instanceof StagingView staging) {
+                drawGuide(desk, stage);
                 drawProposals(stage, staging);
                 drawClips(desk, stage, model);
             }
@@ -224,6 +226,24 @@ final class Offscreen {
         return model.session().channels().stream().map(Channel::id).max(Comparator.comparingInt(id -> Controls.ridden(
                         model.session(), id)
                 .size()));
+    }
+
+    /** Shows the guide at the first of its tasks. */
+    private void drawGuide(Desk desk, Stage stage) throws IOException {
+        String task = Guide.shipped().chapters().stream()
+                .filter(chapter -> chapter.steps().isPresent())
+                .map(Guide.Chapter::title)
+                .findFirst()
+                .orElseThrow();
+        onInterface(() -> {
+            desk.window().openGuide(task);
+            return true;
+        });
+        draw(stage, "guide");
+        onInterface(() -> {
+            desk.window().toggleGuide();
+            return true;
+        });
     }
 
     private void drawProposals(Stage stage, StagingView staging) throws IOException {

@@ -25,6 +25,8 @@ public final class StartScreen extends VBox {
         void newFrom(List<Path> files);
 
         void demo();
+
+        void readGuide();
     }
 
     /**
@@ -43,7 +45,8 @@ public final class StartScreen extends VBox {
         fresh.getStyleClass().add("accent");
         Button open = button("Open session…", "Choose a session's folder (Ctrl+O)", wishes::chooseAndOpen);
         Button demo = button("Open the demo session", "The Weir House Band plays Sluicegate Reel", wishes::demo);
-        HBox actions = new HBox(12, fresh, open, demo);
+        Button guide = button("Guide", "Twelve tasks, step by step, and every word explained (F1)", wishes::readGuide);
+        HBox actions = new HBox(12, fresh, open, demo, guide);
         actions.setAlignment(Pos.CENTER);
         Label drop = new Label(
                 "Or drop a folder of audio files here (WAV, AIFF, FLAC): it becomes a session, the files are copied.");

@@ -106,8 +106,8 @@ class ApplicationTest extends DrivenApplication {
     }
 
     @Test
-    void the_sheet_of_keys_comes_and_goes_and_holds_the_menus_keys() {
-        robot.push(KeyCode.F1);
+    void the_page_of_keys_comes_and_goes_and_holds_the_menus_keys() {
+        robot.push(KeyCode.SHIFT, KeyCode.F1);
         assertThat(texts()).contains("Keys", "Propose gains", "A row of Staging");
         robot.push(KeyCode.ESCAPE);
         assertThat(texts()).doesNotContain("A row of Staging");

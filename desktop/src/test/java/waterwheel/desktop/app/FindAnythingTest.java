@@ -55,6 +55,19 @@ class FindAnythingTest extends DrivenApplication {
     }
 
     @Test
+    void a_chapter_of_the_guide_opens() {
+        type("freeze through");
+        robot.push(KeyCode.ENTER);
+        assertThat(robot.from(desk().window())
+                        .lookup(".guide-title")
+                        .queryLabeled()
+                        .getText())
+                .isEqualTo("Freeze through an insert");
+        robot.push(KeyCode.ESCAPE);
+        assertThat(robot.from(desk().window()).lookup(".guide").queryAll()).isEmpty();
+    }
+
+    @Test
     void a_finding_leads_to_its_step_channel_and_place() {
         Finding finding = model().findingsProperty().get().stream()
                 .filter(one -> one.atSeconds().isPresent())

@@ -1,20 +1,16 @@
-package waterwheel.desktop.frame;
+package waterwheel.desktop.guide;
 
 import java.util.List;
-import javafx.geometry.Pos;
-import javafx.scene.control.Button;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javafx.scene.control.Label;
-import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.GridPane;
-import javafx.scene.layout.HBox;
-import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import waterwheel.desktop.controls.SmallButton;
 
-/** All keys on one sheet, by place. It lies over the view until it is put away, and nothing waits for it. */
-public final class KeySheet extends VBox {
+/** All keys on one page, by place. */
+public final class KeysPage extends VBox {
     /** One key and what it does. */
     public record Key(String keys, String does) {}
 
@@ -71,24 +67,22 @@ public final class KeySheet extends VBox {
 
     private final FlowPane groups = new FlowPane(28, 14);
 
-    /** Makes a sheet; {@code away} puts it away. */
-    public KeySheet(List<Group> menus, Runnable away) {
-        getStyleClass().add("key-sheet");
-        Label title = new Label("Keys");
-        title.getStyleClass().add("view-title");
-        Region gap = new Region();
-        HBox.setHgrow(gap, Priority.ALWAYS);
-        Button close = new SmallButton("Close", "Put the sheet away (F1 or Escape)");
-        close.setOnAction(event -> away.run());
-        HBox heading = new HBox(title, gap, close);
-        heading.setAlignment(Pos.CENTER_LEFT);
+    /** Makes a page of the menus' keys and of what has the focus. */
+    KeysPage(List<Group> menus) {
+        getStyleClass().add("guide-page");
+        Label title = new Label(GuideSheet.KEYS);
+        title.getStyleClass().add("guide-title");
         menus.forEach(this::add);
         PLACES.forEach(this::add);
-        ScrollPane scroll = new ScrollPane(groups);
-        scroll.setFitToWidth(true);
-        scroll.setFocusTraversable(false);
-        VBox.setVgrow(scroll, Priority.ALWAYS);
-        getChildren().addAll(heading, scroll);
+        getChildren().addAll(title, groups);
+    }
+
+    /** All that it says, a line for each key. */
+    static String text(List<Group> menus) {
+        return Stream.concat(menus.stream(), PLACES.stream())
+                .flatMap(group -> group.keys().stream())
+                .map(key -> key.does() + ": " + key.keys())
+                .collect(Collectors.joining("\n"));
     }
 
     private void add(Group group) {
