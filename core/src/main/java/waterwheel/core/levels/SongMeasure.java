@@ -36,6 +36,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -590,13 +591,11 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
-     * Each thread measures a stretch of the song by itself where nothing remembers what came before; processors do, and
+     * Threads measure stretches of the song each by itself where nothing remembers what came before; processors do, and
      * then the threads share the signals instead.
      */
     private List<SongPart> parts(Plan plan, BitSet wanted, long from, long to) {
-        return plan.remembers(plan.reaching(wanted))
-                ? SongPart.whole(plan, from, to)
-                : SongPart.divide(plan, from, to, team.threads());
+        return plan.remembers(plan.reaching(wanted)) ? SongPart.whole(plan, from, to) : SongPart.divide(plan, from, to);
     }
 
     private void runParts(
@@ -614,7 +613,8 @@ public final class SongMeasure implements AutoCloseable {
         List<PlanRun> runs = parts.stream()
                 .map(part -> part.prepare(media, Team.alone(), wanted, missing, keeping, keyed::detail))
                 .toList();
-        team.run(parts.size(), i -> parts.get(i).run(runs.get(i), i == 0 ? progress : new Unshown(progress)));
+        JointProgress joint = new JointProgress(progress, parts.size());
+        team.run(parts.size(), i -> parts.get(i).run(runs.get(i), joint.part(i)));
     }
 
     private static LevelSeries joined(List<SongPart> parts, int index) {
@@ -628,17 +628,6 @@ public final class SongMeasure implements AutoCloseable {
     /** The plan with samples in hand in place of what would have to be computed again. */
     private Plan withKept(KeyedPlan keyed, BitSet missing) {
         return keyed.plan().withKept(i -> missing.get(i) ? null : kept.find(keyed.key(i)));
-    }
-
-    /** Progress of a part beside the one that is shown: it can be stopped, and shows nothing. */
-    private record Unshown(Progress whole) implements Progress {
-        @Override
-        public void at(double part) {}
-
-        @Override
-        public boolean stopped() {
-            return whole.stopped();
-        }
     }
 
     @Override

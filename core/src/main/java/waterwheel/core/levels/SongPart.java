@@ -20,6 +20,10 @@ import waterwheel.core.work.Team;
 final class SongPart {
     private static final int BLOCK = 2_048;
     private static final int SHORTEST_SECONDS = 5;
+    /** A multiple of so many parts are made, which that many threads share evenly. */
+    private static final int TOGETHER = 4;
+    /** A part of a long song lasts about so long: a second of settling is little beside it. */
+    private static final int USUAL_SECONDS = 30;
 
     private final Plan plan;
     private final long from;
@@ -44,12 +48,13 @@ final class SongPart {
     }
 
     /**
-     * Divides a stretch of the song into parts that begin at whole seconds of it; fewer than asked for where it is
-     * short.
+     * Divides a stretch of the song into parts that begin at whole seconds of it. Where they begin depends on the stretch
+     * alone and not on who works: filters that begin anew there end in the same bits on every machine.
      */
-    static List<SongPart> divide(Plan plan, long fromFrame, long toFrame, int most) {
+    static List<SongPart> divide(Plan plan, long fromFrame, long toFrame) {
         long seconds = (toFrame - fromFrame) / plan.sampleRateHz();
-        int count = Math.clamp(seconds / SHORTEST_SECONDS, 1, most);
+        long usual = TOGETHER * Math.max(1, Math.round((double) seconds / (TOGETHER * USUAL_SECONDS)));
+        int count = (int) Math.max(1, Math.min(usual, seconds / SHORTEST_SECONDS));
         List<SongPart> parts = new ArrayList<>();
         for (int i = 0; i < count; i++) {
             long from = fromFrame + seconds * i / count * plan.sampleRateHz();

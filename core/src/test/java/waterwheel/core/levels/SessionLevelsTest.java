@@ -17,6 +17,8 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
@@ -108,6 +110,43 @@ class SessionLevelsTest {
             Figures fresh = Figures.of(Objects.requireNonNull(
                     cold.measure(after, all, Progress.NONE).get(after.output())));
             assertThat(changed).isEqualTo(fresh);
+        }
+    }
+
+    /** Loud once and nearly silent from then on: what filters still hold of it is what parts may differ in. */
+    @ParameterizedTest
+    @ValueSource(ints = {2, 3, 5, 8})
+    void figures_do_not_depend_on_how_many_threads_measure(int threads) throws Exception {
+        float[] fading = Signals.noise(0.5, 48_000 * 47 + 321, 9);
+        for (int i = 48_000; i < fading.length; i++) {
+            fading[i] *= 1e-4f;
+        }
+        Session faded = new Sessions(folder)
+                .track("fading", "main", fading)
+                .track("other", "main", Signals.noise(0.1, 48_000 * 41, 10))
+                .build();
+        Map<Integer, LevelSeries> alone = measuredBy(1, faded);
+        Map<Integer, LevelSeries> shared = measuredBy(threads, faded);
+        alone.forEach((signal, series) -> {
+            LevelSeries other = Objects.requireNonNull(shared.get(signal));
+            for (int plane = 0; plane < series.planes(); plane++) {
+                for (int step = 0; step < series.steps(); step++) {
+                    assertThat(other.weightedEnergy(plane, step, 1))
+                            .as("step %d of signal %d", step, signal)
+                            .isEqualTo(series.weightedEnergy(plane, step, 1));
+                }
+            }
+            assertThat(Figures.of(other)).isEqualTo(Figures.of(series));
+        });
+    }
+
+    private Map<Integer, LevelSeries> measuredBy(int threads, Session measured) {
+        Plan plan = PlanCompiler.compile(measured);
+        try (Media media = Media.open(measured, folder);
+                Team team = new Team(threads);
+                SongMeasure song =
+                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
+            return song.measure(plan, StageLevels.wanted(plan), Progress.NONE);
         }
     }
 
