@@ -10,7 +10,6 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
@@ -38,6 +37,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Tap;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.model.SessionModel;
 
 /**
@@ -132,10 +132,7 @@ public final class FlowView extends VBox {
         wider.setOnAction(event -> zoom(1 / ZOOM_STEP));
         Button bus = new SmallButton("Bus around", "Make a bus that the selected channels feed instead");
         bus.setOnAction(event -> model.make(FlowEdits.busAround(model.selection(), "Bus")));
-        MenuButton more = new MenuButton("More");
-        more.getStyleClass().add("small");
-        more.setMinWidth(Region.USE_PREF_SIZE);
-        more.setTooltip(new Tooltip("Returns, proposed buses, tracks fed by other channels"));
+        SmallMenu more = new SmallMenu("More", "Returns, proposed buses, tracks fed by other channels");
         more.getItems()
                 .addAll(
                         item("New return, fed by sends", () -> model.make(FlowEdits.addReturn("Return"))),

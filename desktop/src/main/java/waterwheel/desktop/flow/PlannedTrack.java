@@ -5,14 +5,13 @@ import java.util.function.Consumer;
 import java.util.function.Supplier;
 import javafx.geometry.Point2D;
 import javafx.scene.Cursor;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.MouseEvent;
 import org.jspecify.annotations.Nullable;
+import waterwheel.desktop.controls.SmallMenu;
 
 /** A track in a proposed bus: dragged to another, or sent there from its list. */
-final class PlannedTrack extends MenuButton {
+final class PlannedTrack extends SmallMenu {
     /** Moved by less than this many pixels it is pressed and not dragged. */
     private static final double SLACK = 6;
 
@@ -26,10 +25,8 @@ final class PlannedTrack extends MenuButton {
      */
     PlannedTrack(
             String name, Supplier<List<MenuItem>> places, Consumer<@Nullable Point2D> over, Consumer<Point2D> drop) {
-        super(name);
-        getStyleClass().addAll("small", "planned-track");
-        setMinWidth(USE_PREF_SIZE);
-        setTooltip(new Tooltip(name + ": drag it to another bus, or open the list"));
+        super(name, name + ": drag it to another bus, or open the list");
+        getStyleClass().add("planned-track");
         getItems().setAll(new MenuItem(name));
         setOnShowing(event -> getItems().setAll(places.get()));
         addEventFilter(MouseEvent.MOUSE_PRESSED, event -> {

@@ -9,7 +9,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.TextInputDialog;
@@ -31,6 +30,7 @@ import waterwheel.core.songs.DeliveryReport;
 import waterwheel.core.songs.DeliveryRequest;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
+import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.frame.WorkLine;
 
@@ -58,7 +58,8 @@ final class DeliverBar extends HBox {
             RenderFormat::label,
             "Format of the files",
             "Format of the files; fixed-point formats get TPDF dither");
-    private final MenuButton parts = new MenuButton("Line-up");
+    private final SmallMenu parts =
+            new SmallMenu("Line-up", "Keep a set of parts as a line-up, or take the chosen one away");
     private final Label where = new Label();
     private final Label told = new Label();
     private Path folder;
@@ -87,9 +88,6 @@ final class DeliverBar extends HBox {
         told.setMinWidth(0);
         told.getStyleClass().add("muted");
         HBox.setHgrow(where, Priority.SOMETIMES);
-        parts.getStyleClass().add("small");
-        parts.setMinWidth(USE_PREF_SIZE);
-        parts.setTooltip(new Tooltip("Keep a set of parts as a line-up, or take the chosen one away"));
         parts.setOnShowing(event -> offerParts());
         SmallButton choose = new SmallButton("Choose folder…", "Choose where the songs go");
         choose.setOnAction(event -> choose());

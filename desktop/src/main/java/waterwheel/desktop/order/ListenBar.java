@@ -8,7 +8,6 @@ import java.util.SplittableRandom;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.Slider;
 import javafx.scene.control.Tooltip;
@@ -23,6 +22,7 @@ import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
+import waterwheel.desktop.controls.SmallMenu;
 
 /** Listening: the song that plays, what of it is heard, and a large fader for each part. */
 final class ListenBar extends VBox {
@@ -39,7 +39,8 @@ final class ListenBar extends VBox {
             one -> one == HeardSong.Levels.DELIVERED ? "as delivered" : "as it was",
             "Levels that are heard",
             "Hear the song as it will be delivered, or as it was before any correction");
-    private final MenuButton blind = new MenuButton("Compare blindly");
+    private final SmallMenu blind = new SmallMenu(
+            "Compare blindly", "Hear two without being told which is which: choose between them, then have it told");
     private final SmallButton first = new SmallButton("One", "Hear the one");
     private final SmallButton second = new SmallButton("The other", "Hear the other");
     private final SmallButton tell = new SmallButton("Tell", "Tell which one is heard, and end the comparison");
@@ -87,10 +88,6 @@ final class ListenBar extends VBox {
                 listening.hear(levels.getValue());
             }
         });
-        blind.getStyleClass().add("small");
-        blind.setMinWidth(USE_PREF_SIZE);
-        blind.setTooltip(
-                new Tooltip("Hear two without being told which is which: choose between them, then have it told"));
         blind.setOnShowing(event -> blind.getItems().setAll(comparisons()));
         blind.getItems().setAll(levelsItem());
         first.setOnAction(event -> hear(true));

@@ -6,7 +6,6 @@ import java.util.function.Consumer;
 import javafx.geometry.Pos;
 import javafx.scene.control.CustomMenuItem;
 import javafx.scene.control.Label;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
@@ -14,9 +13,10 @@ import javafx.scene.layout.VBox;
 import waterwheel.core.rack.Knob;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.SmallMenu;
 
 /** Adds a knob to a unit of one's own: its name, and the scale that is printed around it. */
-final class KnobMenu extends MenuButton {
+final class KnobMenu extends SmallMenu {
     private final TextField name = field("Name", 8);
     private final TextField least = field("From", 4);
     private final TextField most = field("To", 4);
@@ -24,11 +24,7 @@ final class KnobMenu extends MenuButton {
     private final Label wrong = new Label();
 
     KnobMenu(Consumer<Knob> add) {
-        super("Add knob");
-        getStyleClass().add("small");
-        setMinWidth(USE_PREF_SIZE);
-        setTooltip(new Tooltip("Add a knob of this unit, to note where it stands"));
-        setAccessibleText("Add knob");
+        super("Add knob", "Add a knob of this unit, to note where it stands");
         SmallButton done = new SmallButton("Add", "Add this knob; it stands at the beginning of its scale");
         wrong.getStyleClass().add("muted");
         HBox line = new HBox(6, name, least, new Label("to"), most, unit, done);

@@ -13,7 +13,6 @@ import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -38,6 +37,7 @@ import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.SamplesField;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
+import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.controls.WholeText;
 
@@ -180,9 +180,7 @@ final class LoopDetail extends VBox {
 
     /** What lies on the way: one of the rack, or one more. */
     private MenuButton unitMenu() {
-        MenuButton menu = new MenuButton("Unit");
-        menu.getStyleClass().add("small");
-        menu.setTooltip(new Tooltip("Tell which unit lies on the way, or put another one into the rack"));
+        SmallMenu menu = new SmallMenu("Unit", "Tell which unit lies on the way, or put another one into the rack");
         menu.setAccessibleText("Unit on the way");
         menu.getItems().add(new MenuItem("\u2026"));
         menu.setOnShowing(event -> {

@@ -8,7 +8,6 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.Label;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
@@ -34,6 +33,7 @@ import waterwheel.core.session.Vca;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.path.StageControls.Control;
@@ -80,7 +80,7 @@ final class FlowControls {
     }
 
     Control addInsert() {
-        MenuButton add = menu("Add insert", "Put a processor at the end of the channel's inserts");
+        SmallMenu add = new SmallMenu("Add insert", "Put a processor at the end of the channel's inserts");
         for (ProcessorKind kind : Processors.kinds()) {
             MenuItem item = new MenuItem(kind.label());
             item.setOnAction(event -> {
@@ -131,7 +131,7 @@ final class FlowControls {
 
     /** What can be added to where the signal goes, and what moves the channel's fader beside its own. */
     Control branches() {
-        MenuButton groups = menu("VCAs and links", "What moves this channel's controls beside their own");
+        SmallMenu groups = new SmallMenu("VCAs and links", "What moves this channel's controls beside their own");
         whenOpened(groups, items -> {
             model.session().vcas().forEach(vca -> offer(items, vca));
             model.session().links().forEach(link -> offer(items, link));
@@ -187,8 +187,8 @@ final class FlowControls {
     }
 
     /** Outputs at unity beside the first one. */
-    private MenuButton alsoTo() {
-        MenuButton also = menu("Also to", "Further buses that this channel feeds at unity, beside its output");
+    private SmallMenu alsoTo() {
+        SmallMenu also = new SmallMenu("Also to", "Further buses that this channel feeds at unity, beside its output");
         whenOpened(also, items -> {
             for (Bus bus : model.session().buses()) {
                 boolean fed = channel().strip().extraOutputs().contains(bus.id());
@@ -210,7 +210,7 @@ final class FlowControls {
     }
 
     /** A menu that is made anew each time it opens, because what it offers depends on the session. */
-    private static void whenOpened(MenuButton button, Consumer<List<MenuItem>> fill) {
+    private static void whenOpened(SmallMenu button, Consumer<List<MenuItem>> fill) {
         button.setOnShowing(event -> {
             List<MenuItem> items = new ArrayList<>();
             fill.accept(items);
@@ -220,8 +220,8 @@ final class FlowControls {
     }
 
     /** Offers what can be fed without closing a loop. */
-    private MenuButton addSend() {
-        MenuButton add = menu("Add send", "Send the signal to a bus, or to what an insert listens to");
+    private SmallMenu addSend() {
+        SmallMenu add = new SmallMenu("Add send", "Send the signal to a bus, or to what an insert listens to");
         whenOpened(add, items -> {
             for (Bus bus : model.session().buses()) {
                 if (!bus.id().equals(id) && !bus.id().equals(model.session().mainId())) {
@@ -258,14 +258,6 @@ final class FlowControls {
             item.setDisable(true);
         }
         items.add(item);
-    }
-
-    private static MenuButton menu(String name, String tip) {
-        MenuButton button = new MenuButton(name);
-        button.getStyleClass().add("small");
-        button.setTooltip(new Tooltip(tip));
-        button.setAccessibleText(name);
-        return button;
     }
 
     private static ToggleButton toggle(String name, String tip) {

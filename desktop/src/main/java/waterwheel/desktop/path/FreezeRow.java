@@ -8,7 +8,6 @@ import java.util.OptionalDouble;
 import java.util.Set;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
@@ -26,6 +25,7 @@ import waterwheel.core.session.Freeze;
 import waterwheel.core.session.Session;
 import waterwheel.desktop.controls.Shares;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
@@ -35,7 +35,10 @@ final class FreezeRow extends HBox {
     private final SessionModel model;
     private final WorkLine work;
     private final ChannelId id;
-    private final MenuButton freeze = new MenuButton("Freeze");
+    private final SmallMenu freeze = new SmallMenu(
+            "Freeze",
+            "Render the channel up to a slot once, so that it costs nothing more while it plays;"
+                    + " what lies before is locked. Where several are selected, each up to its last slot.");
     private final SmallButton unfreeze =
             new SmallButton("Unfreeze", "Compute the channel again; at once, and nothing is lost");
     private final Label state = new Label();
@@ -47,12 +50,6 @@ final class FreezeRow extends HBox {
         this.work = work;
         this.id = id;
         setAlignment(Pos.CENTER_LEFT);
-        freeze.getStyleClass().add("small");
-        freeze.setMinWidth(USE_PREF_SIZE);
-        freeze.setTooltip(
-                new Tooltip("Render the channel up to a slot once, so that it costs nothing more while it plays;"
-                        + " what lies before is locked. Where several are selected, each up to its last slot."));
-        freeze.setAccessibleText("Freeze");
         freeze.getItems().add(new MenuItem("\u2026"));
         freeze.setOnShowing(event -> freeze.getItems().setAll(items()));
         unfreeze.setOnAction(event -> {

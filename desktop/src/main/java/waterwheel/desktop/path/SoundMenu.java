@@ -3,9 +3,7 @@ package waterwheel.desktop.path;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.List;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
-import javafx.scene.control.Tooltip;
 import javafx.stage.DirectoryChooser;
 import javafx.stage.FileChooser;
 import waterwheel.core.edit.NoteEdits;
@@ -14,24 +12,21 @@ import waterwheel.core.intake.InstrumentImport;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
 /** What plays a track's notes. */
-final class SoundMenu extends MenuButton {
+final class SoundMenu extends SmallMenu {
     private final SessionModel model;
     private final WorkLine work;
     private final ChannelId id;
 
     SoundMenu(SessionModel model, WorkLine work, ChannelId id) {
-        super("Sound");
+        super("Sound", "Have another instrument play the notes");
         this.model = model;
         this.work = work;
         this.id = id;
-        getStyleClass().add("small");
-        setMinWidth(USE_PREF_SIZE);
-        setTooltip(new Tooltip("Have another instrument play the notes"));
-        setAccessibleText("Sound");
         for (Instrument.Synth synth : List.of(Instrument.Synth.PLUCKED, Instrument.Synth.STRUCK)) {
             MenuItem item = new MenuItem(synth.name());
             item.setOnAction(event -> use(synth));

@@ -2,25 +2,23 @@ package waterwheel.desktop.rides;
 
 import java.io.File;
 import java.nio.file.Path;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
-import javafx.scene.control.Tooltip;
 import javafx.stage.FileChooser;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.store.RidesCsv;
 import waterwheel.core.store.RidesCsvFile;
+import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.model.SessionModel;
 
 /** Curves out to a file of comma-separated values, and in from one: of all channels. */
-final class RidesFiles extends MenuButton {
+final class RidesFiles extends SmallMenu {
     private final SessionModel model;
 
     RidesFiles(SessionModel model) {
-        super("Curves in a file");
+        super(
+                "Curves in a file",
+                "Write the curves of all channels to comma-separated values, or read them from there");
         this.model = model;
-        getStyleClass().add("small");
-        setMinWidth(USE_PREF_SIZE);
-        setTooltip(new Tooltip("Write the curves of all channels to comma-separated values, or read them from there"));
         MenuItem out = new MenuItem("Write all curves…");
         out.setOnAction(event -> {
             File chosen = chooser("Write curves").showSaveDialog(getScene().getWindow());

@@ -11,7 +11,6 @@ import javafx.beans.property.ObjectProperty;
 import javafx.geometry.Pos;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
@@ -33,6 +32,7 @@ import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.model.RideTakes;
@@ -49,11 +49,14 @@ public final class RidesView extends VBox implements AutoCloseable {
     private final Map<ControlId, RideLane> known = new HashMap<>();
     private final Label title = new Label();
     private final Label empty = new Label();
-    private final MenuButton add = new MenuButton("Ride a control");
-    private final MenuButton room = new MenuButton("Make room for");
+    private final SmallMenu add =
+            new SmallMenu("Ride a control", "Give a control of this channel, or of a VCA above it, a curve");
+    private final SmallMenu room =
+            new SmallMenu("Make room for", "Propose that the selected channels step back while another one is active");
     private final ProposalBar proposal;
     private final RidesFiles files;
-    private final MenuButton copy = new MenuButton("Copy to");
+    private final SmallMenu copy = new SmallMenu(
+            "Copy to", "Copy the stretch's curves to another section, or to another channel: as in the first chorus");
     private final Label stretch = new Label();
     private final HBox rangeTools = new HBox(6);
     private final ValueField shift;
@@ -72,13 +75,7 @@ public final class RidesView extends VBox implements AutoCloseable {
         getStyleClass().add("view");
         title.getStyleClass().add("view-title");
         title.setMinWidth(0);
-        add.getStyleClass().add("small");
-        add.setTooltip(new Tooltip("Give a control of this channel, or of a VCA above it, a curve"));
-        add.setMinWidth(USE_PREF_SIZE);
         add.setOnShowing(event -> fillAdd());
-        room.getStyleClass().add("small");
-        room.setTooltip(new Tooltip("Propose that the selected channels step back while another one is active"));
-        room.setMinWidth(USE_PREF_SIZE);
         room.setOnShowing(event -> fillRoom());
         SmallButton held = new SmallButton(
                 "Hold level", "Propose a fader ride that keeps the channel's phrases near to its own loudness");
@@ -108,10 +105,6 @@ public final class RidesView extends VBox implements AutoCloseable {
                 "Offset over the stretch alone, by",
                 "dB",
                 by -> overLanes((id, range) -> RideEdits.offsetDuring(session(), id, range, by)));
-        copy.getStyleClass().add("small");
-        copy.setTooltip(new Tooltip(
-                "Copy the stretch's curves to another section, or to another channel: as in the first" + " chorus"));
-        copy.setMinWidth(USE_PREF_SIZE);
         copy.setOnShowing(event -> fillCopy());
         SmallButton none = new SmallButton("Choose none", "Forget the chosen stretch");
         none.setOnAction(event -> model.rangeProperty().set(null));

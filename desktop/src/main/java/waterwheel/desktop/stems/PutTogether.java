@@ -10,7 +10,6 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.SelectionMode;
@@ -28,6 +27,7 @@ import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Session;
 import waterwheel.desktop.controls.NameField;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.model.SessionModel;
 
 /**
@@ -42,7 +42,8 @@ final class PutTogether extends HBox {
 
     private final SessionModel model;
     private final ListView<Channel> alone;
-    private final MenuButton into = new MenuButton("Put into");
+    private final SmallMenu into =
+            new SmallMenu("Put into", "Put the selected channels into a stem, or make a new one of them");
     private final HBox stems = new HBox(8);
     /** Where what is dragged can be dropped. */
     private final List<Card> cards = new ArrayList<>();
@@ -64,9 +65,6 @@ final class PutTogether extends HBox {
                 event.consume();
             }
         });
-        into.getStyleClass().add("small");
-        into.setMinWidth(Region.USE_PREF_SIZE);
-        into.setTooltip(new Tooltip("Put the selected channels into a stem, or make a new one of them"));
         into.setOnShowing(event -> into.getItems().setAll(targets()));
         // A menu without items is not opened at all.
         into.getItems().setAll(new MenuItem("New stem"));

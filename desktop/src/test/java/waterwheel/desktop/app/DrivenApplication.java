@@ -310,13 +310,11 @@ abstract class DrivenApplication {
     /** Every control that is seen and can be reached has a tooltip, and a name for screen readers. */
     void assertControlsAreNamed() {
         for (Node node : robot.from(desk().window())
-                .lookup((Node n) -> n instanceof Control && n.isVisible())
+                .lookup((Node n) -> n instanceof Control && visible(n))
                 .queryAll()) {
             Control control = (Control) node;
-            boolean used = control.isFocusTraversable()
-                    && !(control instanceof ScrollBar)
-                    && !(control instanceof MenuBar)
-                    && !control.getStyleClass().contains("menu-button");
+            boolean used =
+                    control.isFocusTraversable() && !(control instanceof ScrollBar) && !(control instanceof MenuBar);
             if (used) {
                 assertThat(control.getTooltip()).as("tooltip of %s", control).isNotNull();
                 boolean named = control.getAccessibleText() != null || hasWords(control);
