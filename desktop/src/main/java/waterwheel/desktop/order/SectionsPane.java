@@ -26,6 +26,8 @@ final class SectionsPane extends VBox {
     private final OrderModel model;
     private final VBox rows = new VBox(3);
     private SongId song = new SongId("none");
+    /** Of the song that is shown; 0 while it was never known. */
+    private double seconds;
 
     SectionsPane(OrderModel model) {
         super(4);
@@ -44,9 +46,11 @@ final class SectionsPane extends VBox {
         double at = heard != null && heard.song().id().equals(song)
                 ? Math.round(model.listening().secondsProperty().get() * 10) / 10.0
                 : 0;
-        double end =
-                model.row(song).flatMap(SongRow::known).map(SongLevels::seconds).orElse(0.0);
-        if (at < end) {
+        rememberLength();
+        double end = seconds;
+        if (end == 0) {
+            model.tell("How long this song is, is not known yet: wait until it is measured, then cut it.");
+        } else if (at < end) {
             change("Section added", sections -> {
                 List<Stretch> cut = new ArrayList<>();
                 for (Stretch one : sections) {
@@ -70,8 +74,17 @@ final class SectionsPane extends VBox {
         model.edit(what, order -> order.withSong(song, one -> one.withSections(change.apply(one.sections()))));
     }
 
+    /** No section changes how long a song is, so that its length stays true while it is measured anew. */
+    private void rememberLength() {
+        model.row(song).flatMap(SongRow::known).map(SongLevels::seconds).ifPresent(known -> seconds = known);
+    }
+
     void show(Song shown) {
-        song = shown.id();
+        if (!shown.id().equals(song)) {
+            song = shown.id();
+            seconds = 0;
+        }
+        rememberLength();
         rows.getChildren().clear();
         for (int i = 0; i < shown.sections().size(); i++) {
             rows.getChildren().add(row(i, shown.sections().get(i)));

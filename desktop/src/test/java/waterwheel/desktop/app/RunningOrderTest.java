@@ -17,6 +17,7 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
@@ -200,9 +201,14 @@ class RunningOrderTest extends DrivenApplication {
             name.requestFocus();
             name.setText("Refrain");
         });
-        robot.push(KeyCode.ENTER);
-        assertThat(sections()).containsExactly("Verse", "Refrain", "Last verse");
-        click("Section from here");
+        robot.interact(() -> {
+            name.fireEvent(new KeyEvent(KeyEvent.KEY_PRESSED, "", "", KeyCode.ENTER, false, false, false, false));
+            assertThat(sections()).containsExactly("Verse", "Refrain", "Last verse");
+            assertThat(order().levels().rows().getFirst().isPending())
+                    .as("its sections are measured anew, and can be cut meanwhile")
+                    .isTrue();
+            button("Section from here").fire();
+        });
         assertThat(sections()).hasSize(4);
         assertThat(order().order().songs().getFirst().sections().getFirst().endSeconds())
                 .isEqualTo(1.2);
