@@ -6,9 +6,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import javafx.geometry.Pos;
-import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
@@ -27,6 +27,7 @@ import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Vca;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.controls.Sight;
 import waterwheel.desktop.controls.SmallButton;
@@ -34,6 +35,7 @@ import waterwheel.desktop.model.SessionModel;
 
 /** Lanes with faders, grouped like an outline under the bus that they feed; then the VCAs. */
 public final class BlendView extends VBox {
+    private static final double LANE_HEIGHT = 30;
     static final double NAME_WIDTH = 176;
     static final double LEVEL_WIDTH = 84;
     static final double DB_WIDTH = 62;
@@ -45,11 +47,11 @@ public final class BlendView extends VBox {
             NAME_WIDTH + LEVEL_WIDTH + DB_WIDTH + PLACE_WIDTH + SENDS_WIDTH + BUTTONS_WIDTH + 116;
 
     private final SessionModel model;
-    private final VBox list = new VBox();
-    private final ScrollPane scroll = new ScrollPane(list);
+    private final ScrollPane scroll = new ScrollPane();
+    private final RowList<ChannelId, Lane> list;
     private final TextField find = new TextField();
     private final Set<ChannelId> folded = new HashSet<>();
-    private final Map<ChannelId, Lane> lanes = new LinkedHashMap<>();
+    private final Map<ChannelId, Entry> outline = new LinkedHashMap<>();
     private final Map<ChannelId, VcaLane> vcas = new LinkedHashMap<>();
     private final Map<ChannelId, LinkLane> linkLanes = new LinkedHashMap<>();
     private final HBox header = new HBox();
@@ -58,6 +60,7 @@ public final class BlendView extends VBox {
 
     public BlendView(SessionModel model) {
         this.model = model;
+        list = new RowList<>(scroll, LANE_HEIGHT, this::made);
         getStyleClass().addAll("view", "blend");
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
@@ -72,11 +75,11 @@ public final class BlendView extends VBox {
         model.keep(model.historyProperty().subscribe(history -> update()));
         model.keep(model.levelsProperty().subscribe(levels -> update()));
         model.keep(model.selectionProperty()
-                .subscribe(selection -> lanes.forEach((id, lane) -> lane.showSelected(selection.contains(id)))));
+                .subscribe(selection -> list.made().forEach(lane -> lane.showSelected(selection))));
         model.keep(model.selectedProperty().subscribe(this::bringIntoSight));
         model.transport().listen((peaks, seconds) -> {
             if (isVisible()) {
-                lanes.values().forEach(lane -> lane.showLive(peaks, seconds));
+                list.made().forEach(lane -> lane.showLive(peaks, seconds));
             }
         });
     }
@@ -130,9 +133,8 @@ public final class BlendView extends VBox {
     }
 
     private void bringIntoSight(ChannelId selected) {
-        Lane lane = lanes.get(selected);
-        if (lane != null && isVisible()) {
-            Sight.bring(scroll, lane);
+        if (isVisible()) {
+            list.bring(selected);
         }
     }
 
@@ -157,7 +159,7 @@ public final class BlendView extends VBox {
     /** A place in the outline. */
     private record Entry(Channel channel, int depth, boolean folds) {}
 
-    private List<Entry> outline() {
+    private List<Entry> wanted() {
         Session session = model.session();
         List<Entry> entries = new ArrayList<>();
         entries.add(new Entry(session.main(), 0, false));
@@ -198,9 +200,9 @@ public final class BlendView extends VBox {
         if (!isVisible()) {
             return;
         }
-        List<Entry> outline = outline();
+        List<Entry> wanted = wanted();
         List<Object> shape = new ArrayList<>();
-        outline.forEach(e -> shape.add(List.of(e.channel().id(), e.depth())));
+        wanted.forEach(e -> shape.add(List.of(e.channel().id(), e.depth())));
         model.session().vcas().forEach(vca -> shape.add(vca.id()));
         model.session().links().forEach(link -> shape.add(link.id()));
         List<Bus> columns = ReturnSends.returns(model.session(), getWidth() - WITHOUT_SENDS);
@@ -211,55 +213,63 @@ public final class BlendView extends VBox {
                     .map(Bus::id)
                     .toList()
                     .equals(returns.stream().map(Bus::id).toList())) {
-                lanes.clear();
+                list.forget();
             }
             returns = columns;
             head(columns);
-            build(outline);
+            build(wanted);
         }
-        lanes.values().forEach(Lane::update);
+        list.made().forEach(Lane::update);
         vcas.values().forEach(VcaLane::update);
         linkLanes.values().forEach(LinkLane::update);
     }
 
-    private void build(List<Entry> outline) {
-        Map<ChannelId, Lane> before = new LinkedHashMap<>(lanes);
-        lanes.clear();
+    private void build(List<Entry> wanted) {
+        outline.clear();
+        wanted.forEach(entry -> outline.put(entry.channel().id(), entry));
+        list.made().filter(lane -> outline.containsKey(lane.channelId())).forEach(this::indent);
+        List<RowList.Entry<ChannelId>> entries = new ArrayList<>();
+        outline.keySet().forEach(id -> entries.add(new RowList.Entry.Row<>(id)));
         vcas.clear();
-        List<Node> nodes = new ArrayList<>();
-        for (Entry entry : outline) {
-            ChannelId id = entry.channel().id();
-            Lane lane = before.get(id);
-            if (lane == null) {
-                lane = new Lane(model, entry.channel(), returns, () -> toggle(id));
-            }
-            lane.indent(entry.depth(), entry.folds(), folded.contains(id));
-            lane.showSelected(model.selectionProperty().get().contains(id));
-            lanes.put(id, lane);
-            nodes.add(lane);
-        }
         if (!model.session().vcas().isEmpty()) {
-            Label group = new Label("VCAs");
-            group.getStyleClass().add("group");
-            nodes.add(group);
+            entries.add(group("VCAs"));
             for (Vca vca : model.session().vcas()) {
                 VcaLane lane = new VcaLane(model, vca.id());
                 vcas.put(vca.id(), lane);
-                nodes.add(lane);
+                entries.add(new RowList.Entry.Between<>(lane));
             }
         }
         linkLanes.clear();
         if (!model.session().links().isEmpty()) {
-            Label group = new Label("Link groups");
-            group.getStyleClass().add("group");
-            nodes.add(group);
+            entries.add(group("Link groups"));
             model.session().links().forEach(link -> {
                 LinkLane lane = new LinkLane(model, link.id());
                 linkLanes.put(link.id(), lane);
-                nodes.add(lane);
+                entries.add(new RowList.Entry.Between<>(lane));
             });
         }
-        list.getChildren().setAll(nodes);
+        list.show(entries);
+    }
+
+    private static RowList.Entry<ChannelId> group(String name) {
+        Label group = new Label(name);
+        group.getStyleClass().add("group");
+        return new RowList.Entry.Between<>(group);
+    }
+
+    /** A lane that shows all there is to show now. */
+    private Lane made(ChannelId id) {
+        Lane lane = new Lane(model, model.session().channel(id), returns, () -> toggle(id));
+        indent(lane);
+        lane.showSelected(model.selectionProperty().get());
+        lane.update();
+        return lane;
+    }
+
+    private void indent(Lane lane) {
+        ChannelId id = lane.channelId();
+        Entry entry = Objects.requireNonNull(outline.get(id));
+        lane.indent(entry.depth(), entry.folds(), folded.contains(id));
     }
 
     private void toggle(ChannelId bus) {

@@ -1,7 +1,10 @@
 package waterwheel.desktop.controls;
 
+import java.util.List;
+import java.util.Set;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
+import javafx.scene.Node;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
@@ -29,6 +32,11 @@ public abstract class ChannelRow extends HBox {
                 model.select(id);
             }
         });
+    }
+
+    /** The channel that it stands for. */
+    public final ChannelId channelId() {
+        return id;
     }
 
     /** Whether a key is meant for a field of the row, where letters are letters. */
@@ -61,9 +69,10 @@ public abstract class ChannelRow extends HBox {
 
     /** Goes to the row above or below; the selection goes along to there, or is that row alone. */
     protected final void neighbour(int step, boolean along) {
-        var siblings = getParent().getChildrenUnmodifiable();
-        for (int i = siblings.indexOf(this) + step; i >= 0 && i < siblings.size(); i += step) {
-            if (siblings.get(i) instanceof ChannelRow row) {
+        Node place = RowList.placeOf(this);
+        List<Node> siblings = place.getParent().getChildrenUnmodifiable();
+        for (int i = siblings.indexOf(place) + step; i >= 0 && i < siblings.size(); i += step) {
+            if (RowList.rowAt(siblings.get(i)) instanceof ChannelRow row) {
                 if (along) {
                     model.selectTo(row.id);
                 } else {
@@ -75,7 +84,8 @@ public abstract class ChannelRow extends HBox {
         }
     }
 
-    public final void showSelected(boolean selected) {
-        pseudoClassStateChanged(SELECTED, selected);
+    /** Shows whether it is among what is selected. */
+    public final void showSelected(Set<ChannelId> selection) {
+        pseudoClassStateChanged(SELECTED, selection.contains(id));
     }
 }

@@ -2,7 +2,6 @@ package waterwheel.desktop.intake;
 
 import java.io.File;
 import java.nio.file.Path;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -25,6 +24,7 @@ import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.frame.WorkLine;
@@ -32,10 +32,11 @@ import waterwheel.desktop.model.SessionModel;
 
 /** A row per track with its file's waveform, facts and faults. */
 public final class IntakeView extends VBox {
+    private static final double ROW_HEIGHT = 34;
+
     private final SessionModel model;
     private final IntakeModel intake;
-    private final Map<ChannelId, IntakeRow> rows = new LinkedHashMap<>();
-    private final VBox list = new VBox();
+    private final RowList<ChannelId, IntakeRow> list;
     private final Label facts = new Label();
     private final Button add = new SmallButton("Add files…", "Take audio files in as new tracks");
     private final Button notes = new SmallButton("Notes\u2026", "Take a file of notes in as an instrument");
@@ -51,8 +52,9 @@ public final class IntakeView extends VBox {
         this.model = model;
         intake = new IntakeModel(model, work);
         getStyleClass().addAll("view", "intake");
+        ScrollPane scroll = new ScrollPane();
+        list = new RowList<>(scroll, ROW_HEIGHT, this::made);
         list.getStyleClass().add("channels");
-        ScrollPane scroll = new ScrollPane(list);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         VBox.setVgrow(scroll, Priority.ALWAYS);
@@ -72,8 +74,11 @@ public final class IntakeView extends VBox {
         model.keep(model.levelsProperty().subscribe(levels -> update()));
         model.keep(model.findingsProperty().subscribe(findings -> update()));
         model.keep(model.selectionProperty()
-                .subscribe(selection -> rows.forEach((id, row) -> row.showSelected(selection.contains(id)))));
-        model.keep(model.selectedProperty().subscribe(id -> showFacts()));
+                .subscribe(selection -> list.made().forEach(row -> row.showSelected(selection))));
+        model.keep(model.selectedProperty().subscribe(id -> {
+            bringIntoSight(id);
+            showFacts();
+        }));
     }
 
     private static HBox title() {
@@ -109,6 +114,20 @@ public final class IntakeView extends VBox {
         return new HBox(header, gap);
     }
 
+    /** A row that shows all there is to show now. */
+    private IntakeRow made(ChannelId id) {
+        IntakeRow row = new IntakeRow(model, (Track) model.session().channel(id));
+        row.showSelected(model.selectionProperty().get());
+        row.update(model.findingsProperty().get());
+        return row;
+    }
+
+    private void bringIntoSight(ChannelId selected) {
+        if (isVisible()) {
+            list.bring(selected);
+        }
+    }
+
     private void update() {
         // A fader dragged in another view changes nothing here that anybody sees.
         if (!isVisible()) {
@@ -116,19 +135,11 @@ public final class IntakeView extends VBox {
         }
         List<ChannelId> present =
                 model.session().tracks().stream().map(Track::id).toList();
-        if (!List.copyOf(rows.keySet()).equals(present)) {
-            Map<ChannelId, IntakeRow> before = new LinkedHashMap<>(rows);
-            rows.clear();
-            for (Track track : model.session().tracks()) {
-                IntakeRow kept = before.get(track.id());
-                rows.put(track.id(), kept == null ? new IntakeRow(model, track) : kept);
-            }
-            list.getChildren().setAll(rows.values());
+        if (!list.keys().equals(present)) {
+            list.show(present.stream().map(RowList.Entry.Row::new).toList());
         }
         List<Finding> findings = model.findingsProperty().get();
-        rows.values().forEach(row -> row.update(findings));
-        rows.forEach(
-                (id, row) -> row.showSelected(model.selectionProperty().get().contains(id)));
+        list.made().forEach(row -> row.update(findings));
         showFacts();
         int pairs = intake.pairs().size();
         join.setDisable(pairs == 0);

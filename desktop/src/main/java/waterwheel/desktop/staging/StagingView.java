@@ -1,9 +1,10 @@
 package waterwheel.desktop.staging;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import java.util.stream.Stream;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
@@ -21,6 +22,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.model.SessionModel;
@@ -32,6 +34,7 @@ public final class StagingView extends VBox {
     static final double TRIM_WIDTH = 78;
     static final double PROPOSED_WIDTH = 96;
 
+    private static final double ROW_HEIGHT = 19;
     private static final double LEAST_PINNED = 84;
     private static final double LEAST_LIST = 130;
 
@@ -44,18 +47,19 @@ public final class StagingView extends VBox {
 
     private final Label proposedColumn = column("Proposed", PROPOSED_WIDTH);
     private final HBox proposedMark = mark("ghost-peak", "proposed");
-    private final Map<ChannelId, StagingRow> rows = new LinkedHashMap<>();
     private final Label nominal = new Label();
     private List<String> places = List.of();
-    private final VBox list = new VBox();
+    private final RowList<ChannelId, StagingRow> list;
     private final VBox buses = new VBox();
+    private final Map<ChannelId, StagingRow> busRows = new LinkedHashMap<>();
 
     public StagingView(SessionModel model) {
         this.model = model;
         staging = new StagingModel(model);
         bar = new ProposalBar(model, staging);
         getStyleClass().addAll("view", "staging");
-        ScrollPane scroll = new ScrollPane(list);
+        ScrollPane scroll = new ScrollPane();
+        list = new RowList<>(scroll, ROW_HEIGHT, this::made);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         VBox.setVgrow(scroll, Priority.ALWAYS);
@@ -77,8 +81,9 @@ public final class StagingView extends VBox {
         visibleProperty().subscribe(visible -> update());
         model.keep(model.historyProperty().subscribe(history -> update()));
         model.keep(model.levelsProperty().subscribe(levels -> update()));
-        model.keep(model.selectionProperty()
-                .subscribe(selection -> rows.forEach((id, row) -> row.showSelected(selection.contains(id)))));
+        model.keep(
+                model.selectionProperty().subscribe(selection -> rows().forEach(row -> row.showSelected(selection))));
+        model.keep(model.selectedProperty().subscribe(this::bringIntoSight));
         staging.proposalsProperty().subscribe(this::showProposals);
         addEventHandler(KeyEvent.KEY_PRESSED, event -> {
             if (event.getCode() == KeyCode.ESCAPE
@@ -89,7 +94,7 @@ public final class StagingView extends VBox {
         });
         model.transport().listen((peaks, seconds) -> {
             if (isVisible()) {
-                rows.values().forEach(row -> row.showLive(peaks, seconds));
+                rows().forEach(row -> row.showLive(peaks, seconds));
             }
         });
     }
@@ -133,18 +138,23 @@ public final class StagingView extends VBox {
 
     private void addRows() {
         List<Channel> channels = model.session().channels();
+        List<RowList.Entry<ChannelId>> entries = new ArrayList<>();
         for (Channel channel : channels) {
             if (channel instanceof Track && !channel.cue()) {
-                add(channel, list);
+                entries.add(new RowList.Entry.Row<>(channel.id()));
             }
         }
         List<Channel> cues = channels.stream().filter(Channel::cue).toList();
         if (!cues.isEmpty()) {
-            list.getChildren().add(group("Cues, not part of the mix"));
-            cues.forEach(cue -> add(cue, list));
+            entries.add(new RowList.Entry.Between<>(group("Cues, not part of the mix")));
+            cues.forEach(cue -> entries.add(new RowList.Entry.Row<>(cue.id())));
         }
-        buses.getChildren().add(group("Buses"));
-        channels.stream().filter(Bus.class::isInstance).forEach(bus -> add(bus, buses));
+        list.forget();
+        list.show(entries);
+        busRows.clear();
+        channels.stream().filter(Bus.class::isInstance).forEach(bus -> busRows.put(bus.id(), made(bus.id())));
+        buses.getChildren().setAll(group("Buses"));
+        buses.getChildren().addAll(busRows.values());
     }
 
     /** What decides where a channel's row stands; when it changes for any of them, the rows are made anew. */
@@ -152,10 +162,23 @@ public final class StagingView extends VBox {
         return channel.id() + (channel.cue() ? " cue" : "");
     }
 
-    private void add(Channel channel, VBox place) {
-        StagingRow row = new StagingRow(model, staging, channel);
-        rows.put(channel.id(), row);
-        place.getChildren().add(row);
+    /** A row that shows all there is to show now. */
+    private StagingRow made(ChannelId id) {
+        StagingRow row = new StagingRow(model, staging, model.session().channel(id));
+        row.showProposal(staging.proposalsProperty().get());
+        row.showSelected(model.selectionProperty().get());
+        row.update();
+        return row;
+    }
+
+    private Stream<StagingRow> rows() {
+        return Stream.concat(list.made(), busRows.values().stream());
+    }
+
+    private void bringIntoSight(ChannelId selected) {
+        if (isVisible()) {
+            list.bring(selected);
+        }
     }
 
     private static Label group(String name) {
@@ -225,7 +248,7 @@ public final class StagingView extends VBox {
         noiseColumn.setVisible(!proposals.isEmpty());
         noiseColumn.setManaged(!proposals.isEmpty());
         proposedMark.setVisible(!proposals.isEmpty());
-        rows.values().forEach(row -> row.showProposal(proposals));
+        rows().forEach(row -> row.showProposal(proposals));
     }
 
     private void update() {
@@ -236,15 +259,10 @@ public final class StagingView extends VBox {
                 model.session().channels().stream().map(StagingView::place).toList();
         if (!wanted.equals(places)) {
             places = wanted;
-            rows.clear();
-            list.getChildren().clear();
-            buses.getChildren().clear();
             addRows();
             showProposals(staging.proposalsProperty().get());
-            Set<ChannelId> selection = model.selectionProperty().get();
-            rows.forEach((id, row) -> row.showSelected(selection.contains(id)));
         }
         nominal.setText("nominal " + LevelText.level(model.session().nominalDbfs(), "dBFS") + " = 0 VU");
-        rows.values().forEach(StagingRow::update);
+        rows().forEach(StagingRow::update);
     }
 }

@@ -1,5 +1,6 @@
 package waterwheel.desktop.stems;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.css.PseudoClass;
@@ -26,6 +27,7 @@ import waterwheel.core.stems.Together;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
 import waterwheel.desktop.controls.LevelBar;
+import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.WholeText;
@@ -35,6 +37,7 @@ import waterwheel.desktop.model.SessionModel;
 /** What will be rendered and what each file will measure; the render with its progress; the proof after it. */
 public final class StemsView extends VBox {
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
+    private static final double ROW_HEIGHT = 19;
     private static final double NAME_WIDTH = 176;
     private static final double FIGURE_WIDTH = 92;
     private static final PseudoClass PENDING = PseudoClass.getPseudoClass("pending");
@@ -42,8 +45,7 @@ public final class StemsView extends VBox {
 
     private final SessionModel session;
     private final StemsModel model;
-    private final VBox rows = new VBox();
-
+    private final RowList<Line, HBox> rows;
     private final VBox proof = new VBox();
     private final Button render = new Button("Render stems and mix");
     private final Button stop = new Button("Stop");
@@ -55,8 +57,9 @@ public final class StemsView extends VBox {
         model = new StemsModel(session, work);
         getStyleClass().addAll("view", "stems");
         PutTogether together = new PutTogether(session);
+        ScrollPane scroll = new ScrollPane();
+        rows = new RowList<>(scroll, ROW_HEIGHT, this::row);
         rows.getStyleClass().add("stem-rows");
-        ScrollPane scroll = new ScrollPane(rows);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         VBox.setVgrow(scroll, Priority.ALWAYS);
@@ -195,29 +198,38 @@ public final class StemsView extends VBox {
             if (rows.getChildren().isEmpty()) {
                 Label wait = new Label("Measuring what each stem will be…");
                 wait.getStyleClass().add("muted");
-                rows.getChildren().setAll(wait);
+                rows.show(List.of(new RowList.Entry.Between<>(wait)));
             }
             rows.pseudoClassStateChanged(PENDING, true);
             return;
         }
         rows.pseudoClassStateChanged(PENDING, false);
-        rows.getChildren().clear();
-        rows.getChildren().add(row("Mix", "", forecast.gainDb(), forecast.mix(), "mix-row"));
+        double nominal = session.session().nominalDbfs();
+        List<Line> lines = new ArrayList<>();
+        lines.add(new Line("Mix", "", forecast.gainDb(), forecast.mix(), nominal, "mix-row"));
         for (StemForecast.Stem stem : forecast.stems()) {
-            rows.getChildren()
-                    .add(row(
-                            stem.fileName(),
-                            stem.silent() ? "silent, left out" : stem.inMix() ? "" : "cue, not in the mix",
-                            stem.gainDb(),
-                            stem.figures(),
-                            stem.inMix() ? "stem" : "cue"));
+            lines.add(new Line(
+                    stem.fileName(),
+                    stem.silent() ? "silent, left out" : stem.inMix() ? "" : "cue, not in the mix",
+                    stem.gainDb(),
+                    stem.figures(),
+                    nominal,
+                    stem.inMix() ? "stem" : "cue"));
         }
+        rows.show(lines.stream().map(RowList.Entry.Row::new).toList());
     }
 
-    private HBox row(String name, String remark, double gainDb, Figures figures, String styleClass) {
+    /** What a file will be, as its row says it. */
+    private record Line(
+            String name, String remark, double gainDb, Figures figures, double nominalDbfs, String styleClass) {}
+
+    private HBox row(Line line) {
+        String name = line.name();
+        String remark = line.remark();
+        Figures figures = line.figures();
         Label label = column(name, NAME_WIDTH, Pos.CENTER_LEFT);
         label.setTooltip(new Tooltip(remark.isEmpty() ? name : name + ": " + remark));
-        LevelBar level = new LevelBar(session.session().nominalDbfs());
+        LevelBar level = new LevelBar(line.nominalDbfs());
         level.show(figures);
         HBox.setHgrow(level, Priority.ALWAYS);
         boolean over = figures.headroomDb() < 0;
@@ -225,7 +237,7 @@ public final class StemsView extends VBox {
         if (remark.isEmpty() || !figures.silent()) {
             row.getChildren()
                     .addAll(
-                            figure(LevelText.change(gainDb), GAIN_WIDTH, false),
+                            figure(LevelText.change(line.gainDb()), GAIN_WIDTH, false),
                             figure(LevelText.level(figures.samplePeakDbfs(), "dBFS"), over),
                             figure(LevelText.signed(figures.headroomDb(), 1, true) + " dB", over),
                             figure(LevelText.level(figures.integratedLufs(), "LUFS"), false));
@@ -233,7 +245,7 @@ public final class StemsView extends VBox {
         if (!remark.isEmpty()) {
             label.setText(figures.silent() ? name + " (" + remark + ")" : name + " (cue)");
         }
-        row.getStyleClass().addAll("stem-row", styleClass);
+        row.getStyleClass().addAll("stem-row", line.styleClass());
         row.setAlignment(Pos.CENTER_LEFT);
         return row;
     }
