@@ -33,7 +33,7 @@ public final class RowList<K, R extends Region> extends VBox {
 
     private static final int FAR = 40;
     /** For making rows between two pictures. */
-    private static final long PATIENCE_NANOS = 8_000_000;
+    private static final long PATIENCE_NANOS = 5_000_000;
 
     private final ScrollPane scroll;
     private final double rowHeight;
@@ -63,7 +63,7 @@ public final class RowList<K, R extends Region> extends VBox {
      * Makes an empty list.
      *
      * @param scroll shows this list
-     * @param rowHeight of a row that is not made, in pixels
+     * @param rowHeight of every row, in pixels
      * @param make makes a row as it is to be shown now
      */
     public RowList(ScrollPane scroll, double rowHeight, Function<K, R> make) {
@@ -74,6 +74,7 @@ public final class RowList<K, R extends Region> extends VBox {
         scroll.vvalueProperty().subscribe(place -> wake());
         scroll.viewportBoundsProperty().subscribe(bounds -> wake());
         heightProperty().subscribe(height -> wake());
+        sceneProperty().subscribe(scene -> wake());
     }
 
     /** Shows these, in this order. Rows that are there already stay the same. */
@@ -119,7 +120,11 @@ public final class RowList<K, R extends Region> extends VBox {
         Slot<K, R> slot = slots.get(key);
         if (slot != null) {
             slot.filled();
-            Sight.bring(scroll, slot);
+            if (isNeedsLayout() || getHeight() == 0) {
+                Sight.bring(scroll, slot);
+            } else {
+                Sight.bring(scroll, slot.getLayoutY(), slot.getLayoutY() + rowHeight);
+            }
         }
     }
 
@@ -142,8 +147,12 @@ public final class RowList<K, R extends Region> extends VBox {
 
     /** Makes what is near and lets go of what is far; returns whether everything near is there. */
     private boolean fill() {
-        if (slots.size() <= WHOLE) {
+        if (slots.size() <= WHOLE || getScene() == null) {
             return true;
+        }
+        if (isNeedsLayout() || getHeight() == 0) {
+            // Nobody knows yet where anything lies.
+            return false;
         }
         double seen = scroll.getViewportBounds().getHeight();
         double top = scroll.getVvalue() * Math.max(0, getHeight() - seen);
@@ -184,7 +193,10 @@ public final class RowList<K, R extends Region> extends VBox {
             if (there == null) {
                 there = list.make.apply(key);
                 row = there;
+                // A row that comes or goes moves none of the others.
+                there.setManaged(false);
                 getChildren().setAll(there);
+                layoutChildren();
             }
             return there;
         }
@@ -212,12 +224,12 @@ public final class RowList<K, R extends Region> extends VBox {
 
         @Override
         protected double computeMinHeight(double width) {
-            return row == null ? list.rowHeight : row.minHeight(width);
+            return list.rowHeight;
         }
 
         @Override
         protected double computePrefHeight(double width) {
-            return row == null ? list.rowHeight : row.prefHeight(width);
+            return list.rowHeight;
         }
 
         @Override

@@ -12,15 +12,19 @@ public final class Sight {
     public static void bring(ScrollPane scroll, Node node) {
         scroll.applyCss();
         scroll.layout();
-        Node content = scroll.getContent();
-        Bounds place = content.sceneToLocal(node.localToScene(node.getLayoutBounds()));
+        Bounds place = scroll.getContent().sceneToLocal(node.localToScene(node.getLayoutBounds()));
+        bring(scroll, place.getMinY(), place.getMaxY());
+    }
+
+    /** Scrolls up or down by as little as shows a whole stretch of what is laid out already. */
+    static void bring(ScrollPane scroll, double from, double to) {
         double seen = scroll.getViewportBounds().getHeight();
-        double hidden = content.getLayoutBounds().getHeight() - seen;
+        double hidden = scroll.getContent().getLayoutBounds().getHeight() - seen;
         if (hidden <= 0) {
             return;
         }
         double top = scroll.getVvalue() * hidden;
-        double wanted = Math.clamp(top, Math.min(place.getMinY(), place.getMaxY() - seen), place.getMinY());
+        double wanted = Math.clamp(top, Math.min(from, to - seen), from);
         scroll.setVvalue(Math.clamp(wanted / hidden, 0, 1));
     }
 }
