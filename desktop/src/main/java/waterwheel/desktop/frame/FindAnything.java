@@ -16,6 +16,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import waterwheel.desktop.controls.ListChoice;
 
 /**
  * Every command, channel and finding by typing a part of its name: Up and Down choose, Enter goes there, Escape puts it
@@ -94,10 +95,10 @@ public final class FindAnything extends VBox {
 
     private void key(KeyEvent event) {
         switch (event.getCode()) {
-            case DOWN -> choose(1);
-            case UP -> choose(-1);
-            case PAGE_DOWN -> choose(10);
-            case PAGE_UP -> choose(-10);
+            case DOWN -> ListChoice.moveBy(list, 1);
+            case UP -> ListChoice.moveBy(list, -1);
+            case PAGE_DOWN -> ListChoice.moveBy(list, 10);
+            case PAGE_UP -> ListChoice.moveBy(list, -10);
             case ENTER -> take();
             case ESCAPE -> away.run();
             default -> {
@@ -105,17 +106,6 @@ public final class FindAnything extends VBox {
             }
         }
         event.consume();
-    }
-
-    private void choose(int by) {
-        if (!list.getItems().isEmpty()) {
-            int to = Math.clamp(
-                    list.getSelectionModel().getSelectedIndex() + by,
-                    0,
-                    list.getItems().size() - 1);
-            list.getSelectionModel().select(to);
-            list.scrollTo(Math.max(0, to - 4));
-        }
     }
 
     private void take() {

@@ -24,6 +24,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
+import waterwheel.desktop.controls.ListChoice;
 import waterwheel.desktop.controls.Sight;
 import waterwheel.desktop.controls.SmallButton;
 
@@ -212,8 +213,8 @@ public final class GuideSheet extends VBox {
 
     private void key(KeyEvent event) {
         switch (event.getCode()) {
-            case DOWN -> choose(1);
-            case UP -> choose(-1);
+            case DOWN -> ListChoice.moveBy(list, 1);
+            case UP -> ListChoice.moveBy(list, -1);
             case PAGE_DOWN -> turn(1);
             case PAGE_UP -> turn(-1);
             case ESCAPE -> away.run();
@@ -222,17 +223,6 @@ public final class GuideSheet extends VBox {
             }
         }
         event.consume();
-    }
-
-    private void choose(int by) {
-        if (!list.getItems().isEmpty()) {
-            int to = Math.clamp(
-                    list.getSelectionModel().getSelectedIndex() + by,
-                    0,
-                    list.getItems().size() - 1);
-            list.getSelectionModel().select(to);
-            list.scrollTo(Math.max(0, to - 6));
-        }
     }
 
     /** Scrolls by most of what is seen. */

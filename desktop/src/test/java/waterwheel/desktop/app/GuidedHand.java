@@ -3,7 +3,6 @@ package waterwheel.desktop.app;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -172,10 +171,6 @@ final class GuidedHand {
 
     private static boolean calls(@Nullable String text, String name) {
         String said = Objects.requireNonNullElse(text, "").strip();
-        return said.equals(name)
-                || said.startsWith(name + " ")
-                || said.startsWith(name + ",")
-                || said.startsWith(name + ":")
-                || said.toLowerCase(Locale.ROOT).startsWith(name.toLowerCase(Locale.ROOT) + " policy");
+        return said.equals(name) || Stream.of(" ", ",", ":").anyMatch(end -> said.startsWith(name + end));
     }
 }
