@@ -4,7 +4,7 @@ import java.util.function.LongConsumer;
 import javafx.animation.AnimationTimer;
 
 /** Does something once a frame while something moves, and ten times a second while all stands. Interface thread. */
-final class Frames implements AutoCloseable {
+public final class Frames implements AutoCloseable {
     private static final double AT_REST_SECONDS = 0.1;
     /** So long after the last movement what falls back has fallen, in nanoseconds. */
     private static final long LIVELY_NANOS = 3_000_000_000L;
@@ -25,7 +25,7 @@ final class Frames implements AutoCloseable {
     };
 
     /** @param work told the time in nanoseconds, from any beginning */
-    Frames(LongConsumer work) {
+    public Frames(LongConsumer work) {
         this.work = work;
         beat = new Beat(AT_REST_SECONDS, this::atRest);
     }
@@ -37,7 +37,7 @@ final class Frames implements AutoCloseable {
     }
 
     /** Something moves, or is about to. */
-    void moving() {
+    public void moving() {
         movedNanos = System.nanoTime();
         if (!lively) {
             lively = true;
@@ -46,7 +46,7 @@ final class Frames implements AutoCloseable {
     }
 
     /** Whether something moves, or did within the last seconds. */
-    boolean areMoving() {
+    public boolean areMoving() {
         return lively;
     }
 

@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
-import javafx.animation.AnimationTimer;
 import javafx.application.Platform;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
@@ -27,6 +26,7 @@ import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.songs.HeardSong;
 import waterwheel.core.work.Progress;
+import waterwheel.desktop.model.Frames;
 import waterwheel.desktop.model.Messages;
 import waterwheel.desktop.model.Players;
 
@@ -71,12 +71,7 @@ public final class OrderListening implements AutoCloseable {
     private boolean staying;
 
     private volatile boolean closed;
-    private final AnimationTimer timer = new AnimationTimer() {
-        @Override
-        public void handle(long now) {
-            poll();
-        }
-    };
+    private final Frames frames = new Frames(now -> poll());
 
     /**
      * A song with its files open.
@@ -336,7 +331,7 @@ public final class OrderListening implements AutoCloseable {
             fading = player.playing() ? FADING : 0;
             player.stop();
         }
-        timer.start();
+        frames.moving();
     }
 
     private void poll() {
@@ -344,6 +339,9 @@ public final class OrderListening implements AutoCloseable {
         Opened song = present;
         if (now == null || song == null) {
             return;
+        }
+        if (beginning >= 0 || now.playing()) {
+            frames.moving();
         }
         if (beginning >= 0) {
             change(now, song);
@@ -404,7 +402,7 @@ public final class OrderListening implements AutoCloseable {
     @Override
     public void close() {
         closed = true;
-        timer.stop();
+        frames.close();
         if (player != null) {
             player.close();
         }
