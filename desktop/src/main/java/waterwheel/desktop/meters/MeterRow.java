@@ -4,7 +4,6 @@ import java.util.List;
 import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
-import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
@@ -13,6 +12,7 @@ import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.model.SessionModel;
 
 /** One channel's meter: the needle's place on the VU scale, the highest sample, and the overs, each a place to go to. */
@@ -28,7 +28,8 @@ final class MeterRow extends HBox {
     private final VuScale scale = new VuScale();
     private final Label vu = figure(92, "VU now: 0 VU is a sine at the channel's reference level");
     private final Label peak = figure(108, "Highest sample since the meter began");
-    private final MenuButton overs = new MenuButton();
+    private final SmallMenu overs =
+            new SmallMenu("no overs", "How often it went over full scale, and where; choosing a place goes to it");
     private int listed = -1;
 
     MeterRow(SessionModel model, ChannelId id) {
@@ -40,9 +41,7 @@ final class MeterRow extends HBox {
         name.setMinWidth(138);
         name.setMaxWidth(138);
         HBox.setHgrow(scale, Priority.ALWAYS);
-        overs.getStyleClass().add("small");
         overs.setMinWidth(92);
-        overs.setTooltip(new Tooltip("How often it went over full scale, and where; choosing a place goes to it"));
         getChildren().addAll(name, scale, vu, peak, overs);
     }
 

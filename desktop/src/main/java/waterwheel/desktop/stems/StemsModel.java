@@ -97,6 +97,8 @@ final class StemsModel {
             return;
         }
         measuredFor = now;
+        // What is known is of the session before, until the answer is there.
+        measured = null;
         StemSettings askedSettings = asked(now);
         CompletableFuture<StemForecast.Measured> asked = session.measureStems(askedSettings);
         // Every outcome is dealt with in take, so that nothing is left for a waiter to find.

@@ -68,6 +68,7 @@ class AccessibilityTest extends DrivenApplication {
                 window::togglePrints,
                 window::toggleAlike,
                 window::toggleFindings,
+                window::toggleMeters,
                 window::toggleGuide,
                 window::toggleFind);
         Set<String> distinct = new LinkedHashSet<>();

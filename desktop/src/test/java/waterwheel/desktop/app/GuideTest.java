@@ -92,8 +92,12 @@ class GuideTest extends DrivenApplication {
     }
 
     @AfterEach
-    void without_what_lay_over_the_view() {
+    void without_a_running_order_and_with_stems_as_they_are_mixed() throws Exception {
         robot.interact(() -> desk().orders().leave());
+        if (desk().window().view(Step.STEMS) != null) {
+            robot.interact(() -> desk().window().show(Step.STEMS));
+            new GuidedHand(this).perform(new GuidedHand.Gesture(true, "Level › As mixed, no gain"));
+        }
     }
 
     @ParameterizedTest

@@ -2,6 +2,7 @@ package waterwheel.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.event.ActionEvent;
@@ -24,7 +25,9 @@ import waterwheel.core.edit.StemEdits;
 import waterwheel.core.processing.Saturator;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Section;
+import waterwheel.core.session.Session;
 import waterwheel.core.session.StemDivision;
+import waterwheel.core.session.Tap;
 import waterwheel.core.stems.NamePattern;
 import waterwheel.core.stems.StemTap;
 import waterwheel.core.stems.Treatment;
@@ -80,6 +83,35 @@ class StemSettingsTest extends DrivenApplication {
         set("Where stems and mix are taken", StemTap.BEFORE_MAIN);
         until(() -> stems.ready() && figures(stems).equals(asMix));
         assertThat(asMix).hasSizeGreaterThan(10);
+    }
+
+    @Test
+    void a_policy_chosen_while_stems_are_measured_waits_for_them() throws Exception {
+        robot.interact(() -> desk().window().show(Step.STEMS));
+        StemsView stems = shown(StemsView.class, view -> true);
+        until(stems::ready);
+        List<Throwable> thrown = new ArrayList<>();
+        Session before = model().session();
+        boolean[] chosen = {false};
+        robot.interact(() -> {
+            // It is told after the view, which has just asked for the stems of the new session.
+            model().keep(model().levelsProperty().subscribe(levels -> {
+                boolean asked = levels.complete() && levels.session().equals(model().session());
+                if (asked && !chosen[0] && !levels.session().equals(before)) {
+                    chosen[0] = true;
+                    try {
+                        level().getSelectionModel().selectLast();
+                        level().getOnAction().handle(new ActionEvent());
+                    } catch (RuntimeException e) {
+                        thrown.add(e);
+                    }
+                }
+            }));
+            model().edit(FlowEdits.addTapped(model().session().channel(LEAD), Tap.Point.PRE_FADER));
+        });
+        until(() -> chosen[0]);
+        assertThat(thrown).isEmpty();
+        until(stems::ready);
     }
 
     @Test
