@@ -56,8 +56,15 @@ final class StemsModel {
     /** From 0 to 1 while rendering; below 0 otherwise. */
     private final ReadOnlyDoubleWrapper progress = new ReadOnlyDoubleWrapper(-1);
 
-    private StemForecast.@Nullable Measured measured;
-    private @Nullable Session measuredFor;
+    /** Stems as they were measured last, and of which session that is true. */
+    private record Known(Session session, StemForecast.Measured measured, Together together) {}
+
+    private @Nullable Known known;
+    /** What is being measured; null where nothing is. */
+    private @Nullable Session asked;
+    /** Counts what was asked, so that only the newest answer is heard. */
+    private int questions;
+
     private boolean wanted;
     private volatile boolean stopping;
 
@@ -66,7 +73,7 @@ final class StemsModel {
         this.work = work;
         folder = new SimpleObjectProperty<>(session.folder().resolve("renders"));
         session.keep(session.levelsProperty().subscribe(levels -> {
-            if (!levels.session().equals(measuredFor)) {
+            if (!isKnown(levels.session())) {
                 forecast.set(null);
             }
             if (levels.complete()) {
@@ -85,41 +92,46 @@ final class StemsModel {
     }
 
     private void measureAnew() {
-        measured = null;
-        measuredFor = null;
+        known = null;
+        asked = null;
         forecast.set(null);
         measureIfWanted();
     }
 
+    private boolean isKnown(Session of) {
+        return known != null && known.session().equals(of);
+    }
+
     private void measureIfWanted() {
         Session now = session.session();
-        if (!wanted || now.equals(measuredFor) || !session.levels().complete()) {
+        if (!wanted || !session.levels().complete() || now.equals(asked)) {
             return;
         }
-        measuredFor = now;
-        // What is known is of the session before, until the answer is there.
-        measured = null;
-        StemSettings askedSettings = asked(now);
-        CompletableFuture<StemForecast.Measured> asked = session.measureStems(askedSettings);
+        if (isKnown(now)) {
+            if (forecast.get() == null) {
+                forecastAgain();
+            }
+            return;
+        }
+        asked = now;
+        int question = ++questions;
+        CompletableFuture<StemForecast.Measured> answer = session.measureStems(asked(now));
         // Every outcome is dealt with in take, so that nothing is left for a waiter to find.
-        var unused = asked.whenComplete((answer, failure) -> Platform.runLater(() -> {
-            if (askedSettings.equals(asked(now))) {
-                take(now, answer, failure);
+        var unused = answer.whenComplete((stems, failure) -> Platform.runLater(() -> {
+            if (question == questions && now.equals(asked)) {
+                asked = null;
+                take(now, stems, failure);
             }
         }));
     }
 
     private void take(Session askedFor, StemForecast.@Nullable Measured answer, @Nullable Throwable failure) {
-        if (failure != null) {
-            measuredFor = null;
-            if (!(unwrapped(failure) instanceof CancellationException)) {
-                session.tell(
-                        "The stems could not be measured: " + unwrapped(failure).getMessage());
-            }
-        } else if (askedFor.equals(session.session())) {
-            measured = answer;
-            together.set(Together.of(askedFor, asked(askedFor)));
+        if (answer != null) {
+            known = new Known(askedFor, answer, Together.of(askedFor, asked(askedFor)));
             forecastAgain();
+        } else if (failure != null && !(unwrapped(failure) instanceof CancellationException)) {
+            session.tell(
+                    "The stems could not be measured: " + unwrapped(failure).getMessage());
         }
     }
 
@@ -128,10 +140,11 @@ final class StemsModel {
     }
 
     private void forecastAgain() {
-        StemForecast.Measured known = measured;
-        if (known != null && session.session().equals(measuredFor)) {
-            forecast.set(StemForecast.of(session.session(), known, policy.get(), names.get()));
-            passes.set(known.capturePasses());
+        Known now = known;
+        if (now != null && now.session().equals(session.session())) {
+            forecast.set(StemForecast.of(now.session(), now.measured(), policy.get(), names.get()));
+            together.set(now.together());
+            passes.set(now.measured().capturePasses());
         }
     }
 
