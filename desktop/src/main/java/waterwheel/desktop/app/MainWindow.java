@@ -60,7 +60,6 @@ final class MainWindow extends BorderPane {
     private final Menus menus;
     private final Map<Step, Node> views = new EnumMap<>(Step.class);
     private final StackPane center = new StackPane();
-    private final Guide guide = Guide.shipped();
     private final StepsInSight followed = new StepsInSight();
     /** What lies over the view: the guide, or the search. */
     private @Nullable Node overlay;
@@ -275,7 +274,7 @@ final class MainWindow extends BorderPane {
     /** Lays the guide over the view, open at a chapter; one that is not there is as the first. */
     void openGuide(String chapter) {
         uncover();
-        GuideSheet sheet = new GuideSheet(guide, menus.keys(), followed::show, this::uncover);
+        GuideSheet sheet = new GuideSheet(Guide.shipped(), menus.keys(), followed::show, this::uncover);
         cover(sheet);
         sheet.open(chapter);
     }
@@ -315,7 +314,8 @@ final class MainWindow extends BorderPane {
                             () -> model.select(channel.id()))));
         }
         things.addAll(menus.commands());
-        guide.chapters()
+        Guide.shipped()
+                .chapters()
                 .forEach(chapter -> things.add(
                         new FindAnything.Thing("guide", chapter.title(), "", () -> openGuide(chapter.title()))));
         if (model != null) {

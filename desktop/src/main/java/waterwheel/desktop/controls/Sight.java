@@ -3,8 +3,9 @@ package waterwheel.desktop.controls;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.layout.Region;
 
-/** Brings what stands in a list that scrolls into sight. */
+/** What of a list that scrolls is in sight. */
 public final class Sight {
     private Sight() {}
 
@@ -14,6 +15,16 @@ public final class Sight {
         scroll.layout();
         Bounds place = scroll.getContent().sceneToLocal(node.localToScene(node.getLayoutBounds()));
         bring(scroll, place.getMinY(), place.getMaxY());
+    }
+
+    /** Shows a list as high as it is, up to a height in pixels from which on it scrolls. */
+    public static void fit(ScrollPane scroll, Region list, double most) {
+        scroll.setContent(list);
+        list.heightProperty().subscribe(height -> {
+            double fitting = Math.min(height.doubleValue() + 2, most);
+            scroll.setMinHeight(fitting);
+            scroll.setPrefHeight(fitting);
+        });
     }
 
     /** Scrolls up or down by as little as shows a whole stretch of what is laid out already. */

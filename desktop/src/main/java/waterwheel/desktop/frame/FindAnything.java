@@ -1,9 +1,7 @@
 package waterwheel.desktop.frame;
 
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
@@ -17,6 +15,7 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import waterwheel.desktop.controls.ListChoice;
+import waterwheel.desktop.controls.TypedWords;
 
 /**
  * Every command, channel and finding by typing a part of its name: Up and Down choose, Enter goes there, Escape puts it
@@ -28,7 +27,7 @@ public final class FindAnything extends VBox {
     /**
      * Something that can be found.
      *
-     * @param kind in a word: command, channel, finding
+     * @param kind in a word: command, track or bus, finding, guide
      * @param key that does the same; empty where there is none
      */
     public record Thing(String kind, String name, String key, Runnable go) {}
@@ -73,19 +72,11 @@ public final class FindAnything extends VBox {
 
     /** Those whose names hold every typed word, names that begin with the first one before others, then as they come. */
     static List<Thing> matching(List<Thing> all, String typed) {
-        List<String> words = Arrays.stream(
-                        typed.toLowerCase(Locale.ROOT).strip().split("\\s+"))
-                .filter(word -> !word.isEmpty())
-                .toList();
+        TypedWords words = TypedWords.of(typed);
         return all.stream()
-                .filter(thing -> words.stream().allMatch(name(thing)::contains))
-                .sorted(Comparator.comparing(
-                        thing -> words.isEmpty() || !name(thing).startsWith(words.getFirst())))
+                .filter(thing -> words.allIn(thing.name()))
+                .sorted(Comparator.comparing(thing -> words.firstIn(thing.name()) != 0))
                 .toList();
-    }
-
-    private static String name(Thing thing) {
-        return thing.name().toLowerCase(Locale.ROOT);
     }
 
     private void show(String text) {

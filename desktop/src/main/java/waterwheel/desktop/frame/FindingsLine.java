@@ -17,6 +17,7 @@ import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.findings.FindingGroup;
+import waterwheel.desktop.controls.Sight;
 import waterwheel.desktop.model.SessionModel;
 
 /** The most serious finding in one line; opens into the list of all. */
@@ -32,7 +33,7 @@ public final class FindingsLine extends VBox {
     private @Nullable Shown shown;
     private final HBox line = new HBox();
     private final VBox list = new VBox();
-    private final ScrollPane scroll = new ScrollPane(list);
+    private final ScrollPane scroll = new ScrollPane();
     private final ToggleButton all = new ToggleButton();
 
     public FindingsLine(SessionModel model) {
@@ -42,11 +43,7 @@ public final class FindingsLine extends VBox {
         line.getStyleClass().add("findings-line");
         list.getStyleClass().add("findings-list");
         scroll.setFitToWidth(true);
-        list.heightProperty().subscribe(height -> {
-            double fitting = Math.min(height.doubleValue() + 2, MOST_HEIGHT);
-            scroll.setMinHeight(fitting);
-            scroll.setPrefHeight(fitting);
-        });
+        Sight.fit(scroll, list, MOST_HEIGHT);
         addEventFilter(KeyEvent.KEY_PRESSED, event -> {
             if (event.getCode() == KeyCode.ESCAPE && all.isSelected()) {
                 all.setSelected(false);

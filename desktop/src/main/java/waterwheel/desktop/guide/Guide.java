@@ -58,8 +58,16 @@ public record Guide(List<Chapter> chapters) {
         }
     }
 
-    /** Reads the guide that is shipped with the program. */
+    /** The guide that is shipped with the program; read when it is first wanted. */
     public static Guide shipped() {
+        return Shipped.GUIDE;
+    }
+
+    private static final class Shipped {
+        private static final Guide GUIDE = read();
+    }
+
+    private static Guide read() {
         try (InputStream in = Objects.requireNonNull(Guide.class.getResourceAsStream(ROOM + "guide.md"))) {
             return of(new String(in.readAllBytes(), StandardCharsets.UTF_8));
         } catch (IOException e) {

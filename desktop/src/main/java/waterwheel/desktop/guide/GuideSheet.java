@@ -1,9 +1,7 @@
 package waterwheel.desktop.guide;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
@@ -27,6 +25,7 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.desktop.controls.ListChoice;
 import waterwheel.desktop.controls.Sight;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.controls.TypedWords;
 
 /**
  * The guide over the view: its chapters at the left, found by typing any of their words, and the chosen one beside them.
@@ -91,7 +90,7 @@ public final class GuideSheet extends VBox {
         HBox body = new HBox(12, list, scroll);
         VBox.setVgrow(body, Priority.ALWAYS);
         getChildren().addAll(heading(), body);
-        typed.textProperty().subscribe(this::find);
+        typed.textProperty().subscribe(text -> find());
         addEventFilter(KeyEvent.KEY_PRESSED, this::key);
     }
 
@@ -127,19 +126,15 @@ public final class GuideSheet extends VBox {
         });
     }
 
-    private static List<String> words(String text) {
-        return Arrays.stream(text.toLowerCase(Locale.ROOT).strip().split("\\s+"))
-                .filter(word -> !word.isEmpty())
-                .toList();
+    private TypedWords words() {
+        return TypedWords.of(typed.getText());
     }
 
-    private void find(String text) {
-        List<String> words = words(text);
+    private void find() {
+        TypedWords words = words();
         Page before = list.getSelectionModel().getSelectedItem();
         List<Page> found = pages.stream()
-                .filter(page -> words.stream().allMatch(word -> (page.title() + "\n" + page.text())
-                        .toLowerCase(Locale.ROOT)
-                        .contains(word)))
+                .filter(page -> words.allIn(page.title() + "\n" + page.text()))
                 .toList();
         list.getItems().setAll(found);
         if (before != null && found.contains(before)) {
@@ -150,39 +145,31 @@ public final class GuideSheet extends VBox {
         markFound();
     }
 
-    /** Marks every paragraph and item of the page that holds the first of the typed words, and brings the first into sight. */
+    /** Marks every paragraph and item of the page that holds the first of the typed words, and brings one into sight. */
     private void markFound() {
         if (!(scroll.getContent() instanceof Parent page)) {
             return;
         }
-        List<String> words = words(typed.getText());
-        List<Node> found = page.lookupAll(".guide-words").stream()
-                .filter(node -> !words.isEmpty()
-                        && node.getAccessibleText().toLowerCase(Locale.ROOT).contains(words.getFirst()))
-                .toList();
-        page.lookupAll(".guide-words").forEach(node -> node.pseudoClassStateChanged(FOUND, found.contains(node)));
-        if (found.isEmpty()) {
-            scroll.setVvalue(0);
-        } else {
-            // What is about the word before what merely names it.
-            Sight.bring(
-                    scroll,
-                    found.stream()
-                            .filter(node -> node.getAccessibleText()
-                                    .toLowerCase(Locale.ROOT)
-                                    .startsWith(words.getFirst()))
-                            .findFirst()
-                            .orElse(found.getFirst()));
+        TypedWords words = words();
+        List<Node> found = new ArrayList<>();
+        for (Node node : page.lookupAll(".guide-words")) {
+            boolean holds = words.firstIn(node.getAccessibleText()) >= 0;
+            node.pseudoClassStateChanged(FOUND, holds);
+            if (holds) {
+                found.add(node);
+            }
         }
+        // What is about the word before what merely names it.
+        found.stream()
+                .filter(node -> words.firstIn(node.getAccessibleText()) == 0)
+                .findFirst()
+                .or(() -> found.stream().findFirst())
+                .ifPresentOrElse(node -> Sight.bring(scroll, node), () -> scroll.setVvalue(0));
     }
 
     /** The first place where a page holds the first of the typed words. */
     private String excerpt(Page page) {
-        List<String> words = words(typed.getText());
-        if (words.isEmpty()) {
-            return "";
-        }
-        int at = page.text().toLowerCase(Locale.ROOT).indexOf(words.getFirst());
+        int at = words().firstIn(page.text());
         if (at < 0) {
             return "";
         }

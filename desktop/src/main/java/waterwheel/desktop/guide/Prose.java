@@ -62,7 +62,6 @@ final class Prose {
         TextFlow flow = new TextFlow();
         flow.getStyleClass().add("guide-words");
         flow.setMinWidth(0);
-        // Text beside text is one run, for gaps between letters stay as they are only within one.
         flow.getChildren().addAll(runs(block, "guide-text"));
         flow.setAccessibleRole(AccessibleRole.TEXT);
         flow.setAccessibleText(Guide.plain(block));
