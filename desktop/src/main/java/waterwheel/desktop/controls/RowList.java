@@ -26,7 +26,7 @@ import org.jspecify.annotations.Nullable;
  */
 public final class RowList<K, R extends Region> extends VBox {
     private static final int WHOLE = 60;
-    /** Made at once where a long list is shown: about what a window holds. */
+    /** Made at once where a long list is shown for the first time: about what a window holds. */
     private static final int FIRST = 24;
     /** Made beyond what is seen, and kept beyond that. */
     private static final int NEAR = 12;
@@ -94,8 +94,11 @@ public final class RowList<K, R extends Region> extends VBox {
             }
         }
         getChildren().setAll(nodes);
-        int first = slots.size() <= WHOLE ? slots.size() : FIRST;
-        slots.values().stream().limit(first).forEach(Slot::filled);
+        if (slots.size() <= WHOLE) {
+            slots.values().forEach(Slot::filled);
+        } else if (made().findAny().isEmpty()) {
+            slots.values().stream().limit(FIRST).forEach(Slot::filled);
+        }
         wake();
     }
 

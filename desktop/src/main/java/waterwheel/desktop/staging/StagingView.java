@@ -149,7 +149,6 @@ public final class StagingView extends VBox {
             entries.add(new RowList.Entry.Between<>(group("Cues, not part of the mix")));
             cues.forEach(cue -> entries.add(new RowList.Entry.Row<>(cue.id())));
         }
-        list.forget();
         list.show(entries);
         busRows.clear();
         channels.stream().filter(Bus.class::isInstance).forEach(bus -> busRows.put(bus.id(), made(bus.id())));
@@ -260,7 +259,6 @@ public final class StagingView extends VBox {
         if (!wanted.equals(places)) {
             places = wanted;
             addRows();
-            showProposals(staging.proposalsProperty().get());
         }
         nominal.setText("nominal " + LevelText.level(model.session().nominalDbfs(), "dBFS") + " = 0 VU");
         rows().forEach(StagingRow::update);

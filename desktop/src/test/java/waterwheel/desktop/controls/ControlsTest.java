@@ -14,47 +14,22 @@ import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
-import org.testfx.api.FxRobot;
-import org.testfx.api.FxToolkit;
 
 /** The controls that values are set by, each alone in a window. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
-class ControlsTest {
-    private final FxRobot robot = new FxRobot();
+class ControlsTest extends InAWindow {
     private final List<Double> sent = new ArrayList<>();
     private final Button other = new Button("Elsewhere");
-    private @Nullable Stage stage;
-
-    @BeforeAll
-    static void start() throws Exception {
-        FxToolkit.registerPrimaryStage();
-    }
-
-    @BeforeEach
-    void make_a_window() throws Exception {
-        stage = FxToolkit.registerStage(Stage::new);
-    }
-
-    @AfterEach
-    void close() {
-        robot.interact(() -> Objects.requireNonNull(stage).close());
-    }
 
     private void show(Node control) {
         robot.interact(() -> {
-            Stage window = Objects.requireNonNull(stage);
-            window.setScene(new Scene(new VBox(control, other), 300, 80));
-            window.show();
-            window.toFront();
+            showScene(new Scene(new VBox(control, other), 300, 80));
             control.requestFocus();
         });
     }

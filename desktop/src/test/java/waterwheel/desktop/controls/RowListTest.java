@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Objects;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
@@ -14,47 +13,24 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.HBox;
-import javafx.stage.Stage;
-import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
-import org.testfx.api.FxRobot;
-import org.testfx.api.FxToolkit;
 
 /** A list of many rows, of which those that are seen are there. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
-class RowListTest {
+class RowListTest extends InAWindow {
     private static final int HEIGHT = 20;
     private static final int SEEN = 10;
 
-    private final FxRobot robot = new FxRobot();
     private final List<Integer> everMade = new ArrayList<>();
     private final ScrollPane scroll = new ScrollPane();
     private final RowList<Integer, HBox> list = new RowList<>(scroll, HEIGHT, this::row);
-    private @Nullable Stage stage;
-
-    @BeforeAll
-    static void start() throws Exception {
-        FxToolkit.registerPrimaryStage();
-    }
 
     @BeforeEach
-    void make_a_window() throws Exception {
-        stage = FxToolkit.registerStage(Stage::new);
-        robot.interact(() -> {
-            Stage window = Objects.requireNonNull(stage);
-            window.setScene(new Scene(scroll, 200, SEEN * HEIGHT));
-            window.show();
-        });
-    }
-
-    @AfterEach
-    void close() {
-        robot.interact(() -> Objects.requireNonNull(stage).close());
+    void show_the_empty_list() {
+        robot.interact(() -> showScene(new Scene(scroll, 200, SEEN * HEIGHT)));
     }
 
     private HBox row(int number) {
