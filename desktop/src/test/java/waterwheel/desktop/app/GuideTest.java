@@ -70,7 +70,7 @@ class GuideTest extends DrivenApplication {
     }
 
     private final Map<String, Task> tasks = Map.ofEntries(
-            entry("Stage twenty tracks", new Task(this::tracksAreStaged)),
+            entry("Stage twenty tracks", new Task(this::eachByItsTrim, this::tracksAreStaged)),
             entry("Find the overload that matters", new Task(this::lossIsSeenAtItsPlace)),
             entry("Make four submixes", new Task(this::flatten, this::fourBusesAreFed)),
             entry("Ask who fills the peak", new Task(this::secondPeakIsTold)),
@@ -187,6 +187,13 @@ class GuideTest extends DrivenApplication {
 
     private Channel channel(ChannelId id) {
         return model().session().channel(id);
+    }
+
+    /** As the choices stand when the view is new. */
+    private void eachByItsTrim() throws Exception {
+        GuidedHand hand = new GuidedHand(this);
+        hand.perform(new GuidedHand.Gesture(true, "How trims are proposed › Each to its target"));
+        hand.perform(new GuidedHand.Gesture(true, "Which gain is proposed › by trim"));
     }
 
     private void tracksAreStaged() throws Exception {
