@@ -110,6 +110,14 @@ public final class LevelBar extends Region {
         setAccessibleText("Being measured");
     }
 
+    /** Forgets all levels, before those of something else are shown. */
+    public void forget() {
+        figures = SILENCE;
+        liveDb = Double.NEGATIVE_INFINITY;
+        live.setVisible(false);
+        requestLayout();
+    }
+
     /** Draws a zone in which the level should lie, in dB; NaN for none. */
     public void setTarget(double fromDb, double toDb) {
         targetFrom = fromDb;

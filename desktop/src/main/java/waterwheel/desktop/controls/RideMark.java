@@ -27,6 +27,8 @@ public final class RideMark {
     private final Supplier<@Nullable ControlId> id;
     private final MenuItem ride = new MenuItem();
     private final String word;
+    /** What it was when it was taken hold of. */
+    private @Nullable ControlId held;
 
     private RideMark(Control control, String word, SessionModel model, Supplier<@Nullable ControlId> id) {
         this.control = control;
@@ -55,13 +57,17 @@ public final class RideMark {
         // Its text is there before it is shown, so that it can be measured.
         mark.ride.setText("Ride " + word);
         control.setContextMenu(menu);
-        control.addEventFilter(MouseEvent.MOUSE_RELEASED, event -> {
-            ControlId present = id.get();
-            if (present != null) {
-                model.hand().release(present);
-            }
-        });
+        control.addEventFilter(MouseEvent.MOUSE_PRESSED, event -> mark.held = id.get());
+        control.addEventFilter(MouseEvent.MOUSE_RELEASED, event -> mark.release());
         return mark;
+    }
+
+    private void release() {
+        ControlId present = held;
+        held = null;
+        if (present != null) {
+            model.hand().release(present);
+        }
     }
 
     private void name() {

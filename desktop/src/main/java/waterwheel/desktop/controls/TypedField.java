@@ -7,7 +7,7 @@ import javafx.scene.input.KeyCombination;
 import javafx.scene.input.KeyEvent;
 
 /** A value in words or figures that can be typed: Enter and leaving the field take it, Escape puts it back. */
-abstract class TypedField extends TextField {
+public abstract class TypedField extends TextField {
     private String shown = "";
 
     TypedField() {
@@ -32,7 +32,7 @@ abstract class TypedField extends TextField {
         boolean typing = isFocused() && !untouched();
         shown = text;
         if (!typing) {
-            display();
+            putBack();
         }
     }
 
@@ -40,18 +40,23 @@ abstract class TypedField extends TextField {
         return getText().equals(shown);
     }
 
-    private void display() {
+    /** Shows what is so, in place of what was typed and not taken. */
+    public final void putBack() {
         // Setting what is there already would cost as much as a new text.
         if (!untouched()) {
             setText(shown);
         }
     }
 
-    private void commit() {
+    /** Takes what was typed, as leaving the field does. */
+    public final void commit() {
         if (!untouched()) {
-            take(getText());
+            String typed = getText();
+            // Before it is taken, because what comes of that may ask for it once more.
+            putBack();
+            take(typed);
         }
-        display();
+        putBack();
     }
 
     private void onKey(KeyEvent event) {
@@ -62,7 +67,7 @@ abstract class TypedField extends TextField {
             selectAll();
             event.consume();
         } else if (event.getCode() == KeyCode.ESCAPE) {
-            display();
+            putBack();
             event.consume();
         } else if (event.isShortcutDown() && untouched()) {
             // Where nothing was typed there is nothing for the field to undo, so the menu's keys go to the menu.

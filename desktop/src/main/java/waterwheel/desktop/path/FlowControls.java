@@ -3,6 +3,7 @@ package waterwheel.desktop.path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
@@ -24,7 +25,6 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
-import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
@@ -43,40 +43,41 @@ final class FlowControls {
     private static final double NEW_SEND_DB = -12;
 
     private final SessionModel model;
-    private final ChannelId id;
+    private final ShownChannel shown;
     private final Consumer<SlotId> openInsert;
 
-    FlowControls(SessionModel model, ChannelId id, Consumer<SlotId> openInsert) {
+    FlowControls(SessionModel model, ShownChannel shown, Consumer<SlotId> openInsert) {
         this.model = model;
-        this.id = id;
+        this.shown = shown;
         this.openInsert = openInsert;
     }
 
     private Channel channel() {
-        return model.session().channel(id);
+        return shown.channel();
     }
 
-    Control insert(Insert made) {
-        SlotId slot = made.id();
+    /** @param place of the insert in the channel's way, counted from 0 */
+    Control insert(int place) {
+        Supplier<SlotId> slot = () -> shown.insert(place).id();
         ToggleButton bypass = new ToggleButton("Bypass");
         bypass.getStyleClass().addAll("small", "mute");
         bypass.setMinWidth(Region.USE_PREF_SIZE);
         bypass.setTooltip(new Tooltip("Let the signal pass by this insert"));
         RideMark[] mark = new RideMark[1];
         bypass.setOnAction(event -> mark[0].move(bypass.isSelected() ? 1 : 0, ""));
-        mark[0] = RideMark.on(bypass, model, () -> ControlId.ofInsert(id, slot, Insert.BYPASSED.key()));
+        mark[0] = RideMark.on(bypass, model, () -> ControlId.ofInsert(shown.id(), slot.get(), Insert.BYPASSED.key()));
         SmallButton settings = new SmallButton("Settings", "Show this processor's settings under the view");
-        settings.setOnAction(event -> openInsert.accept(slot));
+        settings.setOnAction(event -> openInsert.accept(slot.get()));
         SmallButton up = new SmallButton("Up", "Move this insert one place towards the source");
-        up.setOnAction(event -> model.edit(FlowEdits.moveInsert(channel(), slot, -1)));
+        up.setOnAction(event -> model.edit(FlowEdits.moveInsert(channel(), slot.get(), -1)));
         SmallButton down = new SmallButton("Down", "Move this insert one place towards the fader");
-        down.setOnAction(event -> model.edit(FlowEdits.moveInsert(channel(), slot, 1)));
+        down.setOnAction(event -> model.edit(FlowEdits.moveInsert(channel(), slot.get(), 1)));
         SmallButton remove = new SmallButton("Remove", "Take this insert out of the channel");
-        remove.setOnAction(event -> model.edit(FlowEdits.removeInsert(channel(), slot)));
-        return new Control(line(bypass, settings, up, down, remove), c -> c.strip().inserts().stream()
-                .filter(i -> i.id().equals(slot))
-                .findFirst()
-                .ifPresent(i -> bypass.setSelected(mark[0].show(i.bypassed() ? 1 : 0) >= 0.5)));
+        remove.setOnAction(event -> model.edit(FlowEdits.removeInsert(channel(), slot.get())));
+        return new Control(line(bypass, settings, up, down, remove), c -> {
+            boolean bypassed = c.strip().inserts().get(place).bypassed();
+            bypass.setSelected(mark[0].show(bypassed ? 1 : 0) >= 0.5);
+        });
     }
 
     Control addInsert() {
@@ -100,23 +101,21 @@ final class FlowControls {
         HBox.setHgrow(target, Priority.ALWAYS);
         RideMark[] mark = new RideMark[2];
         DbField level = new DbField("Level of the send", db -> mark[0].move(db, ""));
-        mark[0] = RideMark.on(level, model, () -> ControlId.ofSend(id, index, Send.LEVEL.key()));
+        mark[0] = RideMark.on(level, model, () -> ControlId.ofSend(shown.id(), index, Send.LEVEL.key()));
         level.setPrefColumnCount(5);
         ToggleButton pre = toggle("Pre", "Taken before the fader; otherwise after it");
         pre.setOnAction(event -> edit(index, s -> s.withPreFader(pre.isSelected())));
         ToggleButton on = toggle("On", "Whether anything is sent");
         on.setOnAction(event -> mark[1].move(on.isSelected() ? 1 : 0, ""));
-        mark[1] = RideMark.on(on, model, () -> ControlId.ofSend(id, index, Send.ON.key()));
+        mark[1] = RideMark.on(on, model, () -> ControlId.ofSend(shown.id(), index, Send.ON.key()));
         SmallButton remove = new SmallButton("Remove", "Take this send away");
         remove.setOnAction(event -> model.edit(FlowEdits.removeSend(channel(), index)));
         return new Control(line(target, level, pre, on, remove), c -> {
-            if (index < c.strip().sends().size()) {
-                Send send = c.strip().sends().get(index);
-                target.setText(name(send));
-                level.setValue(mark[0].show(send.levelDb()));
-                pre.setSelected(send.preFader());
-                on.setSelected(mark[1].show(send.on() ? 1 : 0) >= 0.5);
-            }
+            Send send = c.strip().sends().get(index);
+            target.setText(name(send));
+            level.setValue(mark[0].show(send.levelDb()));
+            pre.setSelected(send.preFader());
+            on.setSelected(mark[1].show(send.on() ? 1 : 0) >= 0.5);
         });
     }
 
@@ -141,40 +140,40 @@ final class FlowControls {
                 items.add(none);
             }
         });
-        if (id.equals(model.session().mainId())) {
+        if (shown.isMain()) {
             return new Control(line(groups), c -> {});
         }
         return new Control(line(addSend(), alsoTo(), groups), c -> {});
     }
 
     private void offer(List<MenuItem> items, Vca vca) {
-        boolean member = vca.members().contains(id);
+        boolean member = vca.members().contains(shown.id());
         CheckMenuItem under = check("Under " + vca.name(), member);
         under.setOnAction(event -> {
             try {
-                model.edit(GroupEdits.vcaMember(model.session(), vca, id, !member));
+                model.edit(GroupEdits.vcaMember(model.session(), vca, shown.id(), !member));
             } catch (RoutingException e) {
                 model.tell(e.getMessage());
             }
         });
         items.add(under);
         if (member) {
-            boolean exempt = vca.exempt().contains(id);
+            boolean exempt = vca.exempt().contains(shown.id());
             CheckMenuItem alone = check("   left alone by " + vca.name() + " for now", exempt);
-            alone.setOnAction(event -> model.edit(GroupEdits.vcaExempt(vca, id, !exempt)));
+            alone.setOnAction(event -> model.edit(GroupEdits.vcaExempt(vca, shown.id(), !exempt)));
             items.add(alone);
         }
     }
 
     private void offer(List<MenuItem> items, LinkGroup link) {
-        boolean member = link.members().contains(id);
+        boolean member = link.members().contains(shown.id());
         CheckMenuItem in = check("Linked in " + link.name(), member);
-        in.setOnAction(event -> model.edit(GroupEdits.linkMember(link, id, !member)));
+        in.setOnAction(event -> model.edit(GroupEdits.linkMember(link, shown.id(), !member)));
         items.add(in);
         if (member) {
-            boolean exempt = link.exempt().contains(id);
+            boolean exempt = link.exempt().contains(shown.id());
             CheckMenuItem alone = check("   left alone by " + link.name() + " for now", exempt);
-            alone.setOnAction(event -> model.edit(GroupEdits.linkExempt(link, id, !exempt)));
+            alone.setOnAction(event -> model.edit(GroupEdits.linkExempt(link, shown.id(), !exempt)));
             items.add(alone);
         }
     }
@@ -192,7 +191,7 @@ final class FlowControls {
         whenOpened(also, items -> {
             for (Bus bus : model.session().buses()) {
                 boolean fed = channel().strip().extraOutputs().contains(bus.id());
-                if (bus.id().equals(id) || channel().strip().output().equals(Output.to(bus.id()))) {
+                if (bus.id().equals(shown.id()) || channel().strip().output().equals(Output.to(bus.id()))) {
                     continue;
                 }
                 CheckMenuItem item = check(bus.name(), fed);
@@ -224,13 +223,14 @@ final class FlowControls {
         SmallMenu add = new SmallMenu("Add send", "Send the signal to a bus, or to what an insert listens to");
         whenOpened(add, items -> {
             for (Bus bus : model.session().buses()) {
-                if (!bus.id().equals(id) && !bus.id().equals(model.session().mainId())) {
+                if (!bus.id().equals(shown.id())
+                        && !bus.id().equals(model.session().mainId())) {
                     offer(items, "To " + bus.name(), Send.toBus(bus.id(), NEW_SEND_DB));
                 }
             }
             for (Channel other : model.session().channels()) {
                 for (Insert insert : other.strip().inserts()) {
-                    if (insert.processor().kind().keyed() && !other.id().equals(id)) {
+                    if (insert.processor().kind().keyed() && !other.id().equals(shown.id())) {
                         offer(
                                 items,
                                 "Key of " + insert.processor().kind().label() + " on " + other.name(),

@@ -34,21 +34,23 @@ import waterwheel.desktop.model.SessionModel;
 final class FreezeRow extends HBox {
     private final SessionModel model;
     private final WorkLine work;
-    private final ChannelId id;
+    private final ShownChannel shown;
     private final SmallMenu freeze = new SmallMenu(
             "Freeze",
             "Render the channel up to a slot once, so that it costs nothing more while it plays;"
                     + " what lies before is locked. Where several are selected, each up to its last slot.");
     private final SmallButton unfreeze =
             new SmallButton("Unfreeze", "Compute the channel again; at once, and nothing is lost");
+    private final SmallButton print = new SmallButton(
+            "Print…", "Render the channel to a new track that stands in for it; it is parked and can come back");
     private final Label state = new Label();
     private final Label load = new Label();
 
-    FreezeRow(SessionModel model, WorkLine work, ChannelId id, Runnable openPrints) {
+    FreezeRow(SessionModel model, WorkLine work, ShownChannel shown, Runnable openPrints) {
         super(8);
         this.model = model;
         this.work = work;
-        this.id = id;
+        this.shown = shown;
         setAlignment(Pos.CENTER_LEFT);
         freeze.getItems().add(new MenuItem("\u2026"));
         freeze.setOnShowing(event -> freeze.getItems().setAll(items()));
@@ -58,11 +60,7 @@ final class FreezeRow extends HBox {
                     selected.size() == 1 ? "Unfreeze " + channel().name() : "Unfreeze channels",
                     session -> FreezeLock.unfrozen(session, selected)));
         });
-        SmallButton print = new SmallButton(
-                "Print…", "Render the channel to a new track that stands in for it; it is parked and can come back");
         print.setOnAction(event -> openPrints.run());
-        print.setVisible(!id.equals(model.session().mainId()));
-        print.setManaged(print.isVisible());
         state.getStyleClass().add("muted");
         state.setMinWidth(0);
         WholeText.onHover(state);
@@ -75,13 +73,13 @@ final class FreezeRow extends HBox {
     }
 
     private Channel channel() {
-        return model.session().channel(id);
+        return shown.channel();
     }
 
     private List<ChannelId> selection() {
         Set<ChannelId> all =
                 new LinkedHashSet<>(model.selection().stream().map(Channel::id).toList());
-        all.add(id);
+        all.add(shown.id());
         return List.copyOf(all);
     }
 
@@ -98,9 +96,9 @@ final class FreezeRow extends HBox {
         for (Insert insert : channel().strip().inserts()) {
             items.add(item(
                     "Through " + insert.processor().kind().label(),
-                    List.of(new FreezeRun.Wanted(id, Optional.of(insert.id())))));
+                    List.of(new FreezeRun.Wanted(shown.id(), Optional.of(insert.id())))));
         }
-        items.add(item("Up to the trim", List.of(new FreezeRun.Wanted(id, Optional.empty()))));
+        items.add(item("Up to the trim", List.of(new FreezeRun.Wanted(shown.id(), Optional.empty()))));
         return items;
     }
 
@@ -131,7 +129,14 @@ final class FreezeRow extends HBox {
                 + (saved.isPresent() ? ", saved " + Shares.percent(saved.getAsDouble()) : ""));
     }
 
+    /** Forgets what a channel takes, before another one is shown. */
+    void forget() {
+        load.setText("");
+    }
+
     void show(Channel channel) {
+        print.setVisible(!shown.isMain());
+        print.setManaged(print.isVisible());
         Optional<Freeze> frozen = channel.strip().freeze();
         unfreeze.setVisible(frozen.isPresent());
         unfreeze.setManaged(frozen.isPresent());
@@ -139,7 +144,7 @@ final class FreezeRow extends HBox {
                 frozen.isEmpty()
                         ? ""
                         : model.levels().frozen().stream()
-                                .filter(one -> one.channel().equals(id))
+                                .filter(one -> one.channel().equals(channel.id()))
                                 .findFirst()
                                 .map(Freezes.Frozen::state)
                                 .map(Freezes.State::label)

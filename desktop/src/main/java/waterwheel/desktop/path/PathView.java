@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 import javafx.geometry.Pos;
-import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.HBox;
@@ -26,6 +25,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ScaleHeader;
+import waterwheel.desktop.controls.TypedField;
 import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
@@ -35,23 +35,16 @@ public final class PathView extends VBox {
     private final SessionModel model;
     private final ChannelTitle name;
     private final Label what = new Label();
-    private final WorkLine work;
-    private final Runnable openClips;
-    private final Consumer<SlotId> openInsert;
-    private final Runnable openPrints;
+    private final PathRows.Doors doors;
     private final VBox stairs = new VBox();
-    private List<StageRow> rows = List.of();
-    private List<Object> shown = List.of();
-    private List<Row> others = List.of();
-    private @Nullable FreezeRow freeze;
+    private PathRows rows;
+    private List<StageRow> stages = List.of();
 
     public PathView(
             SessionModel model, WorkLine work, Runnable openClips, Consumer<SlotId> openInsert, Runnable openPrints) {
-        this.openPrints = openPrints;
         this.model = model;
-        this.work = work;
-        this.openClips = openClips;
-        this.openInsert = openInsert;
+        doors = new PathRows.Doors(work, openClips, openInsert, openPrints);
+        rows = new PathRows(model, doors);
         name = new ChannelTitle(model);
         getStyleClass().add("path");
         setAccessibleText("Path of the selected channel");
@@ -82,12 +75,19 @@ public final class PathView extends VBox {
     }
 
     private void update() {
-        Channel channel = model.selectedChannel();
-        List<Object> shape = shape(channel);
-        if (!shape.equals(shown)) {
-            shown = shape;
-            build(channel);
+        if (!rows.shown().id().equals(model.selectedChannel().id())) {
+            turn();
         }
+        Channel channel = model.selectedChannel();
+        List<PathRow> shown = rows.of(channel);
+        if (!shown.equals(stairs.getChildren())) {
+            stairs.getChildren().setAll(shown);
+            stages = shown.stream()
+                    .filter(StageRow.class::isInstance)
+                    .map(StageRow.class::cast)
+                    .toList();
+        }
+        shown.forEach(row -> row.updateControl(channel));
         name.show(channel);
         what.setText(
                 switch (channel) {
@@ -105,8 +105,7 @@ public final class PathView extends VBox {
         what.setText(what.getText() + latency(channel));
         ChannelLevels levels = model.levels().asked(channel.id()).orElse(null);
         Figures above = null;
-        for (StageRow row : rows) {
-            row.updateControl(channel);
+        for (StageRow row : stages) {
             row.showFrozen(isFrozen(channel, row), isLastFrozen(channel, row));
             row.setNominal(model.session().referenceDbfs(channel));
             if (levels == null) {
@@ -117,8 +116,29 @@ public final class PathView extends VBox {
                 above = figures;
             }
         }
-        others.forEach(row -> row.control().show(channel));
         showLoad();
+    }
+
+    /** Turns from the channel that was shown to the selected one. */
+    private void turn() {
+        finishTyping();
+        if (stairs.isPressed()) {
+            // What the hand holds goes on being of the channel that it was taken at.
+            rows = new PathRows(model, doors);
+        } else {
+            rows.show(model.selectedChannel());
+        }
+    }
+
+    /** What is typed and not yet taken is of the channel that it was typed for. */
+    private void finishTyping() {
+        if (stairs.isFocusWithin() && getScene().getFocusOwner() instanceof TypedField field) {
+            if (rows.shown().isThere()) {
+                field.commit();
+            } else {
+                field.putBack();
+            }
+        }
     }
 
     private void showLoad() {
@@ -127,14 +147,12 @@ public final class PathView extends VBox {
             return;
         }
         Channel channel = model.selectedChannel();
-        for (StageRow row : rows) {
+        for (StageRow row : stages) {
             if (row.stage() == Stage.INSERT) {
                 row.showLoad(load.of(channel.id(), Optional.of(new SlotId(row.part()))));
             }
         }
-        if (freeze != null) {
-            freeze.showLoad(channel, load);
-        }
+        rows.showLoad(channel, load);
     }
 
     /** Whether a stage lies in the channel's frozen sound. */
@@ -187,88 +205,13 @@ public final class PathView extends VBox {
         return after.isPresent() || above == null ? after.orElseGet(levels::first) : above;
     }
 
-    /** What the rows are made for; when it changes they are made anew. */
-    private static List<Object> shape(Channel channel) {
-        List<Object> shape = new ArrayList<>();
-        shape.add(channel.id());
-        shape.add(channel.planes());
-        shape.add(channel instanceof Track track && track.played().isPresent());
-        channel.strip().inserts().forEach(insert -> {
-            shape.add(insert.id());
-            shape.add(insert.processor().kind());
-        });
-        channel.strip().sends().forEach(send -> shape.add(send.target()));
-        return shape;
-    }
-
-    /** A row without a level of its own. */
-    private record Row(Node node, StageControls.Control control) {}
-
-    private void build(Channel channel) {
-        StageControls controls = new StageControls(model, channel.id());
-        FlowControls flow = new FlowControls(model, channel.id(), openInsert);
-        List<StageRow> stages = new ArrayList<>();
-        List<Row> plain = new ArrayList<>();
-        List<Node> all = new ArrayList<>();
-        switch (channel) {
-            case Track track -> {
-                stages.add(new StageRow(Stage.SOURCE, controls.source(track), model));
-                stages.add(
-                        track.played().isPresent()
-                                ? new StageRow(Stage.CLIPS, "", "Notes", controls.notes(openClips, work), model)
-                                : new StageRow(Stage.CLIPS, controls.clips(openClips), model));
-            }
-            case Bus bus -> stages.add(new StageRow(Stage.INPUT, controls.input(bus), model));
-        }
-        stages.add(new StageRow(Stage.TRIM, controls.trim(), model));
-        for (Insert insert : channel.strip().inserts()) {
-            stages.add(new StageRow(
-                    Stage.INSERT, insert.id().value(), insert.processor().kind().label(), flow.insert(insert), model));
-        }
-        all.addAll(stages);
-        Row add = row(flow.addInsert());
-        plain.add(add);
-        all.add(add.node());
-        FreezeRow freezing = new FreezeRow(model, work, channel.id(), openPrints);
-        freeze = freezing;
-        Row cold = row(new StageControls.Control(freezing, freezing::show));
-        plain.add(cold);
-        all.add(cold.node());
-        for (StageRow row : List.of(
-                new StageRow(Stage.FADER, controls.fader(), model),
-                new StageRow(Stage.PLACEMENT, controls.placement(channel.planes()), model))) {
-            stages.add(row);
-            all.add(row);
-        }
-        for (int i = 0; i < channel.strip().sends().size(); i++) {
-            Row send = row(flow.send(i));
-            plain.add(send);
-            all.add(send.node());
-        }
-        Row branches = row(flow.branches());
-        plain.add(branches);
-        all.add(branches.node());
-        StageRow output = new StageRow(Stage.OUTPUT, controls.output(), model);
-        stages.add(output);
-        all.add(output);
-        rows = stages;
-        others = plain;
-        stairs.getChildren().setAll(all);
-    }
-
-    private static Row row(StageControls.Control control) {
-        VBox box = new VBox(control.node());
-        box.getStyleClass().add("branch-row");
-        return new Row(box, control);
-    }
-
     private void showLive(LivePeaks peaks, double seconds) {
         if (model.selectedChannel().strip().rides().anyActive()) {
-            rows.forEach(row -> row.updateControl(model.selectedChannel()));
+            stages.forEach(row -> row.updateControl(model.selectedChannel()));
         }
         ChannelId id = model.selectedChannel().id();
         double before = 0;
-        for (StageRow row : rows) {
+        for (StageRow row : stages) {
             // A bypassed insert passes on what it gets.
             Optional<Double> known = peaks.known(id, row.stage(), row.part());
             before = known.orElse(before);

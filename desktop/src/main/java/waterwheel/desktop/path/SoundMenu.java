@@ -20,13 +20,13 @@ import waterwheel.desktop.model.SessionModel;
 final class SoundMenu extends SmallMenu {
     private final SessionModel model;
     private final WorkLine work;
-    private final ChannelId id;
+    private final ShownChannel shown;
 
-    SoundMenu(SessionModel model, WorkLine work, ChannelId id) {
+    SoundMenu(SessionModel model, WorkLine work, ShownChannel shown) {
         super("Sound", "Have another instrument play the notes");
         this.model = model;
         this.work = work;
-        this.id = id;
+        this.shown = shown;
         for (Instrument.Synth synth : List.of(Instrument.Synth.PLUCKED, Instrument.Synth.STRUCK)) {
             MenuItem item = new MenuItem(synth.name());
             item.setOnAction(event -> use(synth));
@@ -40,36 +40,38 @@ final class SoundMenu extends SmallMenu {
     }
 
     private void use(Instrument instrument) {
-        if (model.session().channel(id) instanceof Track track) {
+        if (shown.channel() instanceof Track track) {
             model.edit(NoteEdits.instrument(track, instrument, List.of()));
         }
     }
 
     private void chooseMap() {
+        ChannelId asking = shown.id();
         FileChooser chooser = new FileChooser();
         chooser.setTitle("A map of samples");
         chooser.getExtensionFilters().add(new FileChooser.ExtensionFilter("Maps of samples", "*.sfz", "*.SFZ"));
         File chosen = chooser.showOpenDialog(getScene().getWindow());
         if (chosen != null) {
-            take(chosen.toPath());
+            take(asking, chosen.toPath());
         }
     }
 
     private void chooseFolder() {
+        ChannelId asking = shown.id();
         DirectoryChooser chooser = new DirectoryChooser();
         chooser.setTitle("A folder of samples named by notes");
         File chosen = chooser.showDialog(getScene().getWindow());
         if (chosen != null) {
-            take(chosen.toPath());
+            take(asking, chosen.toPath());
         }
     }
 
-    private void take(Path map) {
+    private void take(ChannelId track, Path map) {
         Session asked = model.session();
         work.start(
                 "Taking samples in", progress -> InstrumentImport.take(asked, model.folder(), map, progress), taken -> {
-                    if (model.session().find(id).orElse(null) instanceof Track track) {
-                        model.edit(NoteEdits.instrument(track, taken.instrument(), taken.sources()));
+                    if (model.session().find(track).orElse(null) instanceof Track now) {
+                        model.edit(NoteEdits.instrument(now, taken.instrument(), taken.sources()));
                     }
                     if (!taken.told().isEmpty()) {
                         model.tell(String.join(" ", taken.told()));

@@ -25,7 +25,6 @@ import waterwheel.core.edit.Edits;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.path.Stage;
 import waterwheel.core.routing.Connections;
-import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
@@ -60,17 +59,21 @@ final class StageControls {
     private static final PseudoClass OWN = PseudoClass.getPseudoClass("own");
 
     private final SessionModel model;
-    private final ChannelId id;
+    private final ShownChannel shown;
     /** True while controls are being set to what the session says, so that they do not send it back. */
     private boolean showing;
 
-    StageControls(SessionModel model, ChannelId id) {
+    StageControls(SessionModel model, ShownChannel shown) {
         this.model = model;
-        this.id = id;
+        this.shown = shown;
     }
 
     private Channel channel() {
-        return model.session().channel(id);
+        return shown.channel();
+    }
+
+    private ControlId control(String key) {
+        return ControlId.ofStrip(shown.id(), key);
     }
 
     private void quietly(Runnable change) {
@@ -79,13 +82,8 @@ final class StageControls {
         showing = false;
     }
 
-    Control source(Track track) {
-        String files = String.join(
-                ", ",
-                track.clips().stream()
-                        .map(clip -> describe(model.session().source(clip.source())))
-                        .toList());
-        Label file = new Label(files.isEmpty() ? fed(track) : files);
+    Control source() {
+        Label file = new Label();
         file.getStyleClass().add("muted");
         WholeText.onHover(file);
         file.setMinWidth(0);
@@ -108,11 +106,18 @@ final class StageControls {
         vu.setMinWidth(Region.USE_PREF_SIZE);
         return new Control(new VBox(2, line(file), line(kind, vu, reference)), c -> {
             if (c instanceof Track now) {
+                file.setText(now.clips().isEmpty() ? fed(now) : files(now));
                 quietly(() -> kind.setValue(now.kind()));
                 reference.setValue(model.session().referenceDbfs(now));
                 reference.pseudoClassStateChanged(OWN, now.ownReferenceDbfs().isPresent());
             }
         });
+    }
+
+    private String files(Track track) {
+        return track.clips().stream()
+                .map(clip -> describe(model.session().source(clip.source())))
+                .collect(Collectors.joining(", "));
     }
 
     /** What feeds a track without clips. */
@@ -140,7 +145,7 @@ final class StageControls {
         what.setMaxWidth(Double.MAX_VALUE);
         WholeText.onHover(what);
         HBox.setHgrow(what, Priority.ALWAYS);
-        return new Control(line(what, new SoundMenu(model, work, id), edit), c -> {
+        return new Control(line(what, new SoundMenu(model, work, shown), edit), c -> {
             if (c instanceof Track now) {
                 what.setText(fed(now));
             }
@@ -197,14 +202,14 @@ final class StageControls {
         return source.fileName() + ", " + source.encoding();
     }
 
-    Control input(Bus bus) {
+    Control input() {
         Label inputs = new Label();
         inputs.getStyleClass().add("muted");
         WholeText.onHover(inputs);
         inputs.setMinWidth(0);
         return new Control(line(inputs), c -> {
-            String sum = names("Sum of ", Connections.feeding(model.session(), bus.id()));
-            String sends = names("Sends of ", Connections.sendingTo(model.session(), bus.id()));
+            String sum = names("Sum of ", Connections.feeding(model.session(), c.id()));
+            String sends = names("Sends of ", Connections.sendingTo(model.session(), c.id()));
             String all = sum.isEmpty() || sends.isEmpty() ? sum + sends : sum + "; " + sends;
             inputs.setText(all.isEmpty() ? "Nothing feeds this bus" : all);
         });
@@ -219,7 +224,7 @@ final class StageControls {
     Control trim() {
         RideMark[] mark = new RideMark[1];
         DbField field = new DbField("Trim", db -> mark[0].move(db, ""));
-        mark[0] = RideMark.on(field, model, () -> ControlId.ofStrip(id, Strip.TRIM.key()));
+        mark[0] = RideMark.on(field, model, () -> control(Strip.TRIM.key()));
         CheckBox polarity = new CheckBox("Invert polarity");
         polarity.setTooltip(new Tooltip("Multiply the signal by minus one"));
         polarity.setOnAction(
@@ -235,7 +240,7 @@ final class StageControls {
     Control fader() {
         RideMark[] mark = new RideMark[1];
         Fader fader = new Fader("Fader", Fader.Travel.FADER, 0.1, 0, (db, gesture) -> mark[0].move(db, gesture));
-        mark[0] = RideMark.on(fader, model, () -> ControlId.ofStrip(id, Strip.FADER.key()));
+        mark[0] = RideMark.on(fader, model, () -> control(Strip.FADER.key()));
         HBox.setHgrow(fader, Priority.ALWAYS);
         DbField field = new DbField("Fader", db -> mark[0].move(db, ""));
         Label ridden = ridden();
@@ -257,7 +262,7 @@ final class StageControls {
 
     /** The range of a ridden stage: the least and the most that it reads, and what it reads at the stage's peak. */
     private void showRidden(Label label, waterwheel.core.rides.Control control, Stage stage) {
-        ControlId ridden = ControlId.ofStrip(id, control.key());
+        ControlId ridden = control(control.key());
         boolean moves = Controls.moving(model.session(), ridden).isPresent();
         label.setVisible(moves);
         label.setManaged(moves);
@@ -267,7 +272,7 @@ final class StageControls {
         double[] reach = Controls.reach(model.session(), ridden);
         String text = "ridden " + LevelText.signed(reach[0], 1, true) + " to " + LevelText.change(reach[1]);
         double peak = model.levels()
-                .asked(id)
+                .asked(shown.id())
                 .map(levels -> levels.at(stage).peakAtSeconds())
                 .orElse(Double.NaN);
         if (!Double.isNaN(peak)) {
@@ -289,7 +294,7 @@ final class StageControls {
                 0.01,
                 0,
                 (value, gesture) -> marks[0].move(value, gesture));
-        marks[0] = RideMark.on(position, model, () -> ControlId.ofStrip(id, Placement.POSITION.key()));
+        marks[0] = RideMark.on(position, model, () -> control(Placement.POSITION.key()));
         HBox.setHgrow(position, Priority.ALWAYS);
         HBox first = line(position, where);
         if (planes == 1) {
@@ -309,7 +314,7 @@ final class StageControls {
                 0.01,
                 1,
                 (value, gesture) -> marks[1].move(value, gesture));
-        marks[1] = RideMark.on(width, model, () -> ControlId.ofStrip(id, Placement.WIDTH.key()));
+        marks[1] = RideMark.on(width, model, () -> control(Placement.WIDTH.key()));
         HBox.setHgrow(width, Priority.ALWAYS);
         ChoiceBox<Placement.Mode> mode = choice(
                 "Place keeps both sides; balance turns the far side down",
@@ -334,12 +339,12 @@ final class StageControls {
         RideMark[] mark = new RideMark[1];
         ToggleButton mute = toggle("Mute", "Silence all that leaves the channel (M)", Edits::mute);
         mute.setOnAction(event -> mark[0].move(mute.isSelected() ? 1 : 0, ""));
-        mark[0] = RideMark.on(mute, model, () -> ControlId.ofStrip(id, Strip.MUTED.key()));
+        mark[0] = RideMark.on(mute, model, () -> control(Strip.MUTED.key()));
         ToggleButton solo = toggle("Solo", "Hear this channel and what it runs through (S)", Edits::solo);
         ToggleButton safe = toggle("Solo-safe", "Go on sounding while others are soloed", Edits::soloSafe);
         mute.getStyleClass().add("mute");
         solo.getStyleClass().add("solo");
-        if (id.equals(model.session().mainId())) {
+        if (shown.isMain()) {
             Label mix = new Label("the mix");
             mix.getStyleClass().add("muted");
             return new Control(line(mute, mix), c -> quietly(() -> showMute(mute, mark[0], c)));
@@ -377,7 +382,7 @@ final class StageControls {
     private List<Output> outputs() {
         List<Output> all = new ArrayList<>();
         model.session().buses().stream()
-                .filter(bus -> !bus.id().equals(id))
+                .filter(bus -> !bus.id().equals(shown.id()))
                 .forEach(bus -> all.add(Output.to(bus.id())));
         for (int pair = 2; pair <= Output.PAIRS; pair++) {
             all.add(new Output.ToInterface(pair));

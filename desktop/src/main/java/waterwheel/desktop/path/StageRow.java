@@ -8,48 +8,37 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
-import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.load.PartLoad;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.path.Stage;
-import waterwheel.core.session.Channel;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.Shares;
 import waterwheel.desktop.model.SessionModel;
 
 /** One stage: its control, its level, its headroom, and the change against the stage above. */
-final class StageRow extends VBox {
+final class StageRow extends PathRow {
     private static final PseudoClass PENDING = PseudoClass.getPseudoClass("pending");
     private static final PseudoClass OVER = PseudoClass.getPseudoClass("over");
     private static final PseudoClass FROZEN = PseudoClass.getPseudoClass("frozen");
 
     private final Stage stage;
-    private final String part;
-    private final StageControls.Control control;
+    private final Label name = new Label();
     private final LevelBar bar;
     private final Label frozen = new Label("frozen to here");
     private final Label change = new Label();
     private final Label average = new Label();
     private final Label figures = new Label();
     private final Label load = new Label();
+    /** Which of several of its kind it is, such as an insert's slot. */
+    private String part = "";
 
     StageRow(Stage stage, StageControls.Control control, SessionModel model) {
-        this(stage, "", stage.label(), control, model);
-    }
-
-    /**
-     * Makes a row of a stage that there may be several of.
-     *
-     * @param part which one, such as an insert's slot
-     */
-    StageRow(Stage stage, String part, String title, StageControls.Control control, SessionModel model) {
-        this.part = part;
+        super(control);
         this.stage = stage;
-        this.control = control;
         getStyleClass().add("stage-row");
-        Label name = new Label(title);
+        name.setText(stage.label());
         name.getStyleClass().add("stage-name");
         change.getStyleClass().addAll("figure", "muted");
         change.setMinWidth(58);
@@ -84,8 +73,20 @@ final class StageRow extends VBox {
         return part;
     }
 
-    void updateControl(Channel channel) {
-        control.show(channel);
+    /** Says which of several stages of its kind this is, and what that is called. */
+    StageRow of(String which, String title) {
+        part = which;
+        name.setText(title);
+        return this;
+    }
+
+    /** Forgets levels and load, before those of another channel are shown. */
+    void forget() {
+        bar.forget();
+        figures.setText("");
+        average.setText("");
+        change.setText("");
+        load.setText("");
     }
 
     /**
