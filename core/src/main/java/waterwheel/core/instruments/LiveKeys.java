@@ -8,13 +8,13 @@ import java.util.concurrent.atomic.AtomicIntegerArray;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.notes.Note;
+import waterwheel.core.notes.NoteChange;
 import waterwheel.core.notes.Notes;
 import waterwheel.core.sources.SourceId;
 
 /**
  * An instrument that is played by hand. Any thread presses keys and lets them go, and makes the voices for it; the playing
- * thread takes them at the beginning of a block, and allocates nothing. What is played by hand is heard a block later, and
- * its bend not until it is played back.
+ * thread takes them at the beginning of a block, and allocates nothing. What is played by hand is heard a block later.
  */
 public final class LiveKeys {
     private static final int MOST = 256;
@@ -26,6 +26,8 @@ public final class LiveKeys {
     private final Queue<Event> events = new ConcurrentLinkedQueue<>();
     /** How often each key was pressed. */
     private final AtomicIntegerArray turns = new AtomicIntegerArray(Note.KEYS);
+    /** How far the wheel is turned, for keys that are pressed meanwhile. */
+    private volatile double bend;
 
     // Belong to the playing thread.
     private final @Nullable Live[] sounding = new Live[MOST];
@@ -40,6 +42,8 @@ public final class LiveKeys {
         record LetGo(int key) implements Event {}
 
         record Pedal(boolean down) implements Event {}
+
+        record Bend(double value) implements Event {}
     }
 
     /** A voice that sounds, for a track of one plane and for one of two. */
@@ -48,15 +52,29 @@ public final class LiveKeys {
         private final int key;
         private final Voice mono;
         private final Voice stereo;
+        /** The voices' step without a bend. */
+        private final double step;
+        /** Made before it is played, for whatever bend. */
+        private final Kernel bent;
+
         private long start;
         private boolean held = true;
         private boolean released;
 
-        Live(int output, int key, Voice mono, Voice stereo) {
+        /** @param bend with which they begin */
+        Live(int output, int key, Voice mono, Voice stereo, double bend) {
             this.output = output;
             this.key = key;
             this.mono = mono;
             this.stereo = stereo;
+            step = mono.firstStep() / Performer.bend(bend);
+            bent = Kernel.of(step * Performer.bend(1));
+        }
+
+        void bend(long frame, double value) {
+            double now = step * Performer.bend(value);
+            mono.bend(frame - start, now, bent);
+            stereo.bend(frame - start, now, bent);
         }
 
         void letGo(long frame) {
@@ -85,13 +103,18 @@ public final class LiveKeys {
     public void press(int key, int velocity) {
         Note note = new Note(0, HELD, key, velocity);
         int turn = turns.getAndIncrement(key);
+        double bent = bend;
+        Notes notes = new Notes(
+                List.of(),
+                List.of(new NoteChange(0, NoteChange.Kind.BEND, bent)),
+                Notes.none(sampleRateHz).tempo());
         List<Live> voices = new ArrayList<>();
         for (int output : instrument.outputs()) {
-            Performance performance = new Performance(instrument, Notes.none(sampleRateHz), output);
+            Performance performance = new Performance(instrument, notes, output);
             List<Voice> mono = Performer.byHand(performance, 1, sampleRateHz, samples, note, turn);
             List<Voice> stereo = Performer.byHand(performance, 2, sampleRateHz, samples, note, turn);
             for (int i = 0; i < mono.size(); i++) {
-                voices.add(new Live(output, key, mono.get(i), stereo.get(i)));
+                voices.add(new Live(output, key, mono.get(i), stereo.get(i), bent));
             }
         }
         events.add(new Event.Press(List.copyOf(voices)));
@@ -104,6 +127,16 @@ public final class LiveKeys {
 
     public void pedal(boolean down) {
         events.add(new Event.Pedal(down));
+    }
+
+    /**
+     * Bends all keys, those that sound and those that are pressed from now on.
+     *
+     * @param value from -1, two semitones down, to 1
+     */
+    public void bend(double value) {
+        bend = value;
+        events.add(new Event.Bend(value));
     }
 
     /** Takes what was done by hand since the last block. */
@@ -125,6 +158,14 @@ public final class LiveKeys {
                             if (!pedal) {
                                 live.letGo(clock);
                             }
+                        }
+                    }
+                }
+                case Event.Bend bend -> {
+                    for (int i = 0; i < count; i++) {
+                        Live live = sounding[i];
+                        if (live != null) {
+                            live.bend(clock, bend.value());
                         }
                     }
                 }

@@ -258,6 +258,11 @@ public final class Performer {
         }
     }
 
+    /** How many times as fast a bend from -1 to 1 plays a sample. */
+    static double bend(double value) {
+        return Making.step(0, value);
+    }
+
     /** How loud a side is at a pan: the one that it goes to stays, the other falls by a cosine. */
     static double side(int plane, double pan) {
         double away = plane == 0 ? pan : -pan;

@@ -10,7 +10,7 @@ final class Voice {
 
     private final float[][] sample;
     private final int frames;
-    private final Kernel kernel;
+    private Kernel kernel;
     private final Region.Loop loop;
     private final int loopStart;
     private final int loopEnd;
@@ -28,7 +28,9 @@ final class Voice {
     private final double[] turnPlaces;
     private final double[] turnSteps;
     /** Whether it is played just as it was recorded. */
-    private final boolean straight;
+    private boolean straight;
+    /** The place in the sample where its key is let go, gone round or not. */
+    private double letGoPlace;
 
     /**
      * Makes a voice.
@@ -74,6 +76,7 @@ final class Voice {
         this.releaseFrames = Math.max(1, releaseFrames);
         releaseLoss = Math.pow(0.001, 1 / this.releaseFrames);
         end = ends();
+        letGoPlace = place(release - start);
     }
 
     private long ends() {
@@ -95,7 +98,28 @@ final class Voice {
     /** Lets its key go, of one that is played by hand. For the thread that reads it, between two blocks. */
     void letGo(long frame) {
         release = frame;
+        letGoPlace = place(frame - start);
         end = ends();
+    }
+
+    /**
+     * Bends the pitch of one that is played by hand, from a frame on. For the thread that reads it, between two blocks.
+     *
+     * @param sounds of the kernel for that pitch
+     * @param step frames of the sample for one of the song, from there on
+     */
+    void bend(long frame, double step, Kernel sounds) {
+        turnPlaces[0] = place(frame - start);
+        turnFrames[0] = frame - start;
+        turnSteps[0] = step;
+        kernel = sounds;
+        straight = false;
+        end = ends();
+    }
+
+    /** Frames of the sample for one of the song when it begins. */
+    double firstStep() {
+        return turnSteps[0];
     }
 
     /** After how many frames a place of the sample is passed. */
@@ -179,7 +203,7 @@ final class Voice {
             if (since <= held) {
                 return round(place);
             }
-            double there = place(held);
+            double there = letGoPlace;
             return there >= loopEnd ? round(there) + (place - there) : place;
         }
         return place;

@@ -172,10 +172,16 @@ public final class Player implements AutoCloseable {
         return byHand.keys();
     }
 
-    /** The frame that is being played now, as far as the clock tells within a block. */
-    public long playedFrame() {
+    /**
+     * The frame that is heard now, as far as the clock tells within a block and the port what it holds: whoever plays
+     * along plays to this one.
+     */
+    public long heardFrame() {
+        if (!sounding) {
+            return position();
+        }
         long passed = (System.nanoTime() - begunNanos) * current.plan().sampleRateHz() / 1_000_000_000L;
-        return position() + (sounding ? Math.clamp(passed, 0, block) : 0);
+        return Math.max(0, position() + Math.clamp(passed, 0, block) - port.heardLaterFrames());
     }
 
     public void start() {

@@ -36,6 +36,11 @@ public interface AudioPort extends AutoCloseable {
         return 0;
     }
 
+    /** How many frames after it was written something is heard, as far as the port itself can tell; once it is open. */
+    default int heardLaterFrames() {
+        return 0;
+    }
+
     /**
      * Makes the port ready: what was written before is gone.
      *

@@ -41,6 +41,11 @@ public abstract class ForwardingPort implements AudioPort {
     }
 
     @Override
+    public int heardLaterFrames() {
+        return port.heardLaterFrames();
+    }
+
+    @Override
     public void open(int sampleRateHz, int maxFrames) throws DeviceException {
         port.open(sampleRateHz, maxFrames);
     }

@@ -95,6 +95,12 @@ public final class JackPort implements AudioPort {
         return held;
     }
 
+    /** All that is held is on its way out; what comes in is taken as it comes. */
+    @Override
+    public int heardLaterFrames() {
+        return held;
+    }
+
     @Override
     public void open(int sampleRateHz, int maxFrames) throws DeviceException {
         close();

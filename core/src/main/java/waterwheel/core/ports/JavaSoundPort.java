@@ -163,8 +163,14 @@ public final class JavaSoundPort implements AudioPort {
     /** What both buffers hold; what the device adds it does not tell. */
     @Override
     public int roundTripFrames() {
+        return out == null ? 0 : heardLaterFrames() + block;
+    }
+
+    /** What the line's buffer holds, which is full while the song plays. */
+    @Override
+    public int heardLaterFrames() {
         SourceDataLine open = out;
-        return open == null ? 0 : open.getBufferSize() / open.getFormat().getFrameSize() + block;
+        return open == null ? 0 : open.getBufferSize() / open.getFormat().getFrameSize();
     }
 
     @Override

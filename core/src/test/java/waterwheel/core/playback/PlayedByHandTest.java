@@ -81,13 +81,39 @@ class PlayedByHandTest {
             hears(port, 0.25 * LEVEL);
             playing.keys().orElseThrow().pedal(false);
             hears(port, 0);
-            long before = playing.playedFrame();
-            HeardPort.until("goes on", () -> playing.playedFrame() > before + 1_000);
+            long before = playing.heardFrame();
+            HeardPort.until("goes on", () -> playing.heardFrame() > before + 1_000);
             playing.stop();
             playing.keys().orElseThrow().press(40, 127);
             hears(port, 0.5 * LEVEL);
             playing.playByHand(null);
             HeardPort.until("ended", () -> playing.keys().isEmpty());
+        }
+    }
+
+    /** What a port still holds is not heard yet: whoever plays along is so much behind what is computed. */
+    @Test
+    void what_is_heard_lies_behind_what_is_computed_by_what_the_port_holds() throws Exception {
+        int held = Sessions.RATE / 10;
+        HeardPort port = new HeardPort() {
+            @Override
+            public int heardLaterFrames() {
+                return held;
+            }
+        };
+        try (Media media = Media.open(session, folder);
+                Player playing = new Player(session, media, port)) {
+            playing.start();
+            HeardPort.until("runs", () -> playing.position() > 3L * held);
+            for (int i = 0; i < 200; i++) {
+                long from = playing.position();
+                long heard = playing.heardFrame();
+                long to = playing.position();
+                assertThat(heard)
+                        .isBetween(from - held, to - held + session.rack().blockFrames());
+            }
+            playing.stop();
+            HeardPort.until("stands", () -> playing.heardFrame() == playing.position());
         }
     }
 }

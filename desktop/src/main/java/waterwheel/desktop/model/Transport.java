@@ -209,8 +209,8 @@ public final class Transport implements AutoCloseable {
     }
 
     /** The frame that is being played now. Any thread. */
-    long playedFrame() {
-        return player.playedFrame();
+    long heardFrame() {
+        return player.heardFrame();
     }
 
     /** What everything takes of a block's time. */
