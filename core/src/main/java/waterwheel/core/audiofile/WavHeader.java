@@ -9,6 +9,7 @@ import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.Optional;
 import java.util.OptionalLong;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.errors.AudioFileException;
@@ -79,6 +80,26 @@ final class WavHeader {
         }
     }
 
+    /** What a chunk holds, wherever in the file it stands. */
+    static Optional<FileBytes> chunk(FileBytes file, String id) {
+        long dataBytes = ALL_ONES;
+        long at = 12;
+        while (file.holds(at, 8)) {
+            long stated = file.unsignedInt(at + 4);
+            long body = at + 8;
+            FileBytes chunk = file.part(body, Math.min(stated, file.size() - body));
+            String name = file.id(at);
+            if (name.equals(id)) {
+                return Optional.of(chunk);
+            }
+            if (name.equals("ds64") && chunk.holds(0, 16) && chunk.signedLong(8) >= 0) {
+                dataBytes = chunk.signedLong(8);
+            }
+            at = next(file, body, name.equals("data") && stated == ALL_ONES ? dataBytes : stated);
+        }
+        return Optional.empty();
+    }
+
     private PcmLayout parse() throws AudioFileException {
         long at = 12;
         while (file.holds(at, 8)) {
@@ -104,7 +125,7 @@ final class WavHeader {
                 }
                 default -> {}
             }
-            at = next(body, stated);
+            at = next(file, body, stated);
         }
         throw new AudioFileException(path, "holds no audio data.", "Export it again; this copy is incomplete.");
     }
@@ -118,7 +139,7 @@ final class WavHeader {
     }
 
     /** Chunks are padded to an even length, except by writers that forget it. */
-    private long next(long body, long stated) {
+    private static long next(FileBytes file, long body, long stated) {
         long end = body + stated;
         boolean padded = (stated & 1) == 1 && (file.looksLikeId(end + 1) || !file.looksLikeId(end));
         return padded ? end + 1 : end;

@@ -10,11 +10,12 @@ import java.util.OptionalInt;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import waterwheel.core.audiofile.AudioFiles;
+import waterwheel.core.audiofile.SampleLoop;
 import waterwheel.core.errors.NotesFileException;
 import waterwheel.core.units.FileStem;
 import waterwheel.core.units.PlainText;
 
-/** Makes a map of a folder of audio files that are named by notes: each key plays the nearest. */
+/** Makes a map of a folder of audio files that are named by notes: each key plays the nearest, round and round where a file notes a loop. */
 public final class NamedSamples {
     private NamedSamples() {}
 
@@ -48,8 +49,12 @@ public final class NamedSamples {
         for (Map.Entry<Integer, Path> entry : byKey.entrySet()) {
             Integer after = byKey.higherKey(entry.getKey());
             int high = after == null ? 127 : (entry.getKey() + after) / 2;
-            entries.add(
-                    new SampleMap.Entry(entry.getValue(), Region.of(SampleMapFile.UNNAMED, low, high, entry.getKey())));
+            Region region = Region.of(SampleMapFile.UNNAMED, low, high, entry.getKey());
+            entries.add(new SampleMap.Entry(
+                    entry.getValue(),
+                    SampleLoop.of(entry.getValue())
+                            .map(loop -> region.withLoop(Region.Loop.CONTINUOUS, loop.first(), loop.end()))
+                            .orElse(region)));
             low = high + 1;
         }
         return new SampleMap(PlainText.of(String.valueOf(folder.getFileName()), 60), entries, told);

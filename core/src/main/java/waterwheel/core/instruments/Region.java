@@ -89,19 +89,24 @@ public record Region(
     }
 
     public Region withSource(SourceId value) {
-        return with(value, loopStart, loopEnd, output);
+        return with(value, loop, loopStart, loopEnd, output);
     }
 
     public Region withOutput(int value) {
-        return with(source, loopStart, loopEnd, value);
+        return with(source, loop, loopStart, loopEnd, value);
+    }
+
+    /** Going round from a frame to the one before another. */
+    public Region withLoop(Loop value, long start, long end) {
+        return with(source, value, start, end, output);
     }
 
     /** With its loop at so many times the frames, for a sample that was converted to another rate. */
     public Region stretched(double times) {
-        return with(source, Math.round(loopStart * times), Math.round(loopEnd * times), output);
+        return with(source, loop, Math.round(loopStart * times), Math.round(loopEnd * times), output);
     }
 
-    private Region with(SourceId newSource, long newLoopStart, long newLoopEnd, int newOutput) {
+    private Region with(SourceId newSource, Loop newLoop, long newLoopStart, long newLoopEnd, int newOutput) {
         return new Region(
                 newSource,
                 lowKey,
@@ -110,7 +115,7 @@ public record Region(
                 highVelocity,
                 centreKey,
                 tuneCents,
-                loop,
+                newLoop,
                 newLoopStart,
                 newLoopEnd,
                 releaseSeconds,

@@ -12,10 +12,12 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import waterwheel.core.audiofile.SampleLoop;
 import waterwheel.core.errors.NotesFileException;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.FileStem;
@@ -65,6 +67,7 @@ public final class SampleMapFile {
     /** What the headers around the present one say, the outermost first. */
     private final Map<String, Map<String, String>> levels = new LinkedHashMap<>();
 
+    private final Map<Path, Optional<SampleLoop>> loops = new HashMap<>();
     private String header = "";
     private Map<String, String> now = new HashMap<>();
 
@@ -154,7 +157,8 @@ public final class SampleMapFile {
         }
         try {
             Path path = file.resolveSibling((all.getOrDefault("default_path", "") + sample).replace('\\', '/'));
-            entries.add(new SampleMap.Entry(path, region(all)));
+            Optional<SampleLoop> noted = loops.computeIfAbsent(path, SampleLoop::of);
+            entries.add(new SampleMap.Entry(path, region(all, noted)));
         } catch (InvalidPathException e) {
             told.add("'" + PlainText.of(sample, 60) + "' is no name of a file.");
         } catch (IllegalArgumentException e) {
@@ -162,7 +166,8 @@ public final class SampleMapFile {
         }
     }
 
-    private Region region(Map<String, String> all) {
+    /** @param noted the loop that the sample itself notes; it holds where the map has none of its own */
+    private Region region(Map<String, String> all, Optional<SampleLoop> noted) {
         int low = key(all, "lokey", key(all, "key", 0));
         int high = key(all, "hikey", key(all, "key", 127));
         int centre = key(all, "pitch_keycenter", key(all, "key", 60));
@@ -175,12 +180,15 @@ public final class SampleMapFile {
                 (int) number(all, "hivel", 127),
                 centre,
                 number(all, "tune", 0) + 100 * number(all, "transpose", 0),
-                loop(all),
-                (long) number(all, "loop_start", number(all, "loopstart", 0)),
+                loop(all, noted.isPresent() ? "loop_continuous" : "no_loop"),
+                (long) number(
+                        all,
+                        "loop_start",
+                        number(all, "loopstart", noted.map(SampleLoop::first).orElse(0L))),
                 // The format's loop end is the last frame that is played.
                 all.containsKey("loop_end") || all.containsKey("loopend")
                         ? (long) number(all, "loop_end", number(all, "loopend", 0)) + 1
-                        : 0,
+                        : noted.map(SampleLoop::end).orElse(0L),
                 number(all, "ampeg_release", USUAL_RELEASE),
                 number(all, "volume", 0),
                 number(all, "pan", 0) / 100,
@@ -189,8 +197,8 @@ public final class SampleMapFile {
                 (int) number(all, "output", 0) + 1);
     }
 
-    private Region.Loop loop(Map<String, String> all) {
-        String word = all.getOrDefault("loop_mode", all.getOrDefault("loopmode", "no_loop"));
+    private Region.Loop loop(Map<String, String> all, String otherwise) {
+        String word = all.getOrDefault("loop_mode", all.getOrDefault("loopmode", otherwise));
         return switch (word) {
             case "no_loop" -> Region.Loop.NONE;
             case "one_shot" -> Region.Loop.ONE_SHOT;

@@ -12,6 +12,7 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.errors.NotesFileException;
+import waterwheel.core.testing.NotedLoops;
 
 /** A map of samples says which file is played by which notes. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -109,5 +110,33 @@ class SampleMapFileTest {
                         tuple("Harp G4 soft.wav", 64, 70, 67),
                         tuple("harp_c#5.wav", 71, 127, 73));
         assertThat(map.told()).hasSize(2);
+    }
+
+    @Test
+    void a_sample_goes_round_where_it_notes_that_itself_unless_the_map_says_otherwise() throws Exception {
+        NotedLoops.write(folder.resolve("A3.wav"), NotedLoops.Place.BEHIND_THE_DATA, 0, List.of(100, 299));
+        Files.copy(folder.resolve("A3.wav"), folder.resolve("A4.wav"));
+        NotedLoops.write(folder.resolve("A5.wav"), NotedLoops.Place.BEHIND_THE_DATA, 0, List.of());
+        SampleMap map = read(
+                "<region> sample=A3.wav",
+                "<region> sample=A3.wav loop_mode=loop_sustain loop_end=250",
+                "<region> sample=A3.wav loop_mode=no_loop",
+                "<region> sample=A5.wav");
+        assertThat(map.entries())
+                .extracting(
+                        entry -> entry.region().loop(), entry -> entry.region().loopStart(), entry -> entry.region()
+                                .loopEnd())
+                .containsExactly(
+                        tuple(Region.Loop.CONTINUOUS, 100L, 300L),
+                        tuple(Region.Loop.SUSTAIN, 100L, 251L),
+                        tuple(Region.Loop.NONE, 100L, 300L),
+                        tuple(Region.Loop.NONE, 0L, 0L));
+        assertThat(NamedSamples.read(folder).entries())
+                .extracting(
+                        entry -> entry.region().loop(), entry -> entry.region().loopEnd())
+                .containsExactly(
+                        tuple(Region.Loop.CONTINUOUS, 300L),
+                        tuple(Region.Loop.CONTINUOUS, 300L),
+                        tuple(Region.Loop.NONE, 0L));
     }
 }
