@@ -3,8 +3,10 @@ package waterwheel.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -18,7 +20,11 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.freezing.FreezeRun;
 import waterwheel.core.freezing.Freezes;
 import waterwheel.core.json.Json;
+import waterwheel.core.load.Load;
+import waterwheel.core.load.LoadRun;
+import waterwheel.core.load.Saving;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.SessionLock;
@@ -28,6 +34,9 @@ import waterwheel.core.store.SessionLock;
         description = "Renders channels up to a slot once, so that they cost nothing more; what lies before is locked"
                 + " until they are unfrozen. Without channels it tells how it stands with those that are frozen.")
 final class FreezeCommand implements Callable<Integer> {
+    /** Over how much of the song it is measured what freezing saves. */
+    private static final int LOAD_SECONDS = 10;
+
     @Mixin
     private SessionOptions options = new SessionOptions();
 
@@ -49,6 +58,7 @@ final class FreezeCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
+        Map<ChannelId, Double> saves = new HashMap<>();
         try (SessionLock lock = SessionLock.acquire(options.folder())) {
             SessionFolder.Loaded read = SessionFolder.load(options.folder());
             Session session = read.session();
@@ -58,12 +68,25 @@ final class FreezeCommand implements Callable<Integer> {
             }
             Session frozen = session;
             if (!wanted.isEmpty()) {
+                Load load = load(session);
+                wanted.forEach(one ->
+                        Saving.of(load, session, List.of(one)).ifPresent(saved -> saves.put(one.channel(), saved)));
                 List<FreezeRun.Rendered> rendered = Console.withProgress(
                         "Freezing", progress -> FreezeRun.run(session, options.folder(), wanted, progress));
                 frozen = FreezeRun.Rendered.into(session, rendered);
                 lock.save(frozen, read);
             }
-            return tell(frozen);
+            return tell(frozen, saves);
+        }
+    }
+
+    /** What the channels take as they are, over the first seconds of the song. */
+    private Load load(Session session) throws Exception {
+        long end = Math.min(session.lengthFrames(), (long) LOAD_SECONDS * session.sampleRateHz());
+        try (Media media = Media.open(session, options.folder())) {
+            return Console.withProgress(
+                    "Measuring",
+                    progress -> LoadRun.run(session, media, Freezes.playable(session, media), 0, end, progress));
         }
     }
 
@@ -86,7 +109,8 @@ final class FreezeCommand implements Callable<Integer> {
                 : new FreezeRun.Wanted(channel.id(), Optional.of(Named.slot(spec, channel, asked)));
     }
 
-    private int tell(Session session) {
+    /** @param saves by channel what freezing it saves, as a share of the song's time */
+    private int tell(Session session, Map<ChannelId, Double> saves) {
         ObjectNode document = Json.object();
         ArrayNode list = document.putArray("frozen");
         boolean stale = false;
@@ -97,10 +121,20 @@ final class FreezeCommand implements Callable<Integer> {
                 one.freeze().through().ifPresent(slot -> node.put("through", slot.value()));
                 node.put("path", session.source(one.freeze().source()).path());
                 node.put("state", one.state().name().toLowerCase(Locale.ROOT));
+                Double saved = saves.get(one.channel());
+                if (saved != null) {
+                    node.set("saves", Json.figure(saved, 6));
+                }
                 stale |= one.state() != Freezes.State.FRESH;
                 if (!options.json()) {
                     Console.say(session.channel(one.channel()).name() + ": "
-                            + one.state().label() + ".");
+                            + one.state().label()
+                            + (saved == null
+                                    ? "."
+                                    : String.format(
+                                            Locale.ROOT,
+                                            ". That saves %.1f ms for a second of the song.",
+                                            1_000 * saved)));
                 }
             }
         }

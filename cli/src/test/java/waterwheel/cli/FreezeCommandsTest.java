@@ -138,6 +138,7 @@ class FreezeCommandsTest extends RunCommands {
         assertThat(parts).isBetween(0.3, 1.0);
         // Frozen it has nothing left to save, unless it is asked what it would cost.
         assertThat(run("freeze", session(), "tone")).isZero();
+        assertThat(out()).containsPattern("That saves \\d+\\.\\d ms for a second of the song\\.");
         assertThat(run("load", session(), "--json")).isZero();
         assertThat(json("load").get("channels").get(0).has("freezingSaves")).isFalse();
         assertThat(run("load", session(), "--json", "--unfrozen")).isZero();
@@ -154,6 +155,7 @@ class FreezeCommandsTest extends RunCommands {
         JsonNode one = json("freeze").get("frozen").get(0);
         assertThat(one.get("through").textValue()).isEqualTo("a");
         assertThat(one.get("state").textValue()).isEqualTo("fresh");
+        assertThat(one.get("saves").asDouble()).isGreaterThan(0).isLessThan(1);
         assertThat(folder.resolve("song").resolve(one.get("path").textValue())).exists();
         assertThat(mix()).isEqualTo(before);
         assertThat(run("stage", session(), "--apply")).isZero();

@@ -56,6 +56,7 @@ public record Finding(
         RAISED_NOISE(Severity.RISK, "Noise raised by gain"),
         DOUBLE_PATH(Severity.RISK, "Several paths to the main bus"),
         NO_RESPONSE(Severity.RISK, "Convolution without an impulse response"),
+        PLAYER_GONE(Severity.RISK, "Outputs of instruments that are gone"),
         PORT_TWICE(Severity.RISK, "Ports used twice"),
         RETURN_LISTENED_TO(Severity.RISK, "Listened to while hardware returns there"),
         LISTENING_HOWLS(Severity.RISK, "Listening that howls"),

@@ -94,7 +94,16 @@ public final class Findings {
         boolean waits = track.clips().isEmpty() && track.input().isPresent();
         boolean empty = !waits && (nothing || known.map(l -> l.first().silent()).orElse(false));
         boolean missing = found.has(Finding.Rule.MISSING_FILE, track);
-        if (empty && !missing) {
+        if (track.feed() instanceof Feed.Output && session.performance(track).isEmpty()) {
+            found.add(
+                    Finding.Rule.PLAYER_GONE,
+                    track,
+                    track.name() + " is an output of an instrument whose track is gone: it is silent.",
+                    "Bring the instrument's track back by undoing, or take its notes in once more and leave this one"
+                            + " out.",
+                    OptionalDouble.empty(),
+                    null);
+        } else if (empty && !missing) {
             found.add(
                     Finding.Rule.EMPTY_TRACK,
                     track,

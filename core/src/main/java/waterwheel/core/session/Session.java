@@ -323,7 +323,10 @@ public record Session(
             }
             end = Math.max(
                     end,
-                    track.played().map(Feed.Played::notes).map(Notes::endFrames).orElse(0L));
+                    performance(track)
+                            .map(Feed.Played::notes)
+                            .map(Notes::endFrames)
+                            .orElse(0L));
         }
         return end;
     }

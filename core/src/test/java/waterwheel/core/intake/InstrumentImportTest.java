@@ -30,6 +30,7 @@ import waterwheel.core.notes.Notes;
 import waterwheel.core.printing.PrintOrder;
 import waterwheel.core.printing.PrintRun;
 import waterwheel.core.printing.Printed;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
@@ -122,6 +123,24 @@ class InstrumentImportTest {
                 .satisfies(
                         finding -> assertThat(finding.sentence()).startsWith("Steps 1 misses its sample heel.wav: "));
         assertThat(mix(session)[0][0]).isZero();
+    }
+
+    @Test
+    void outputs_whose_instrument_is_gone_are_a_finding_and_those_of_a_parked_one_are_not() throws Exception {
+        Session session = session();
+        Track player = session.tracks().getFirst();
+        ChannelId other = session.tracks().getLast().id();
+        Session parked = Parking.replaced(session, player.withClips(List.of()));
+        assertThat(rules(parked, other)).isEmpty();
+        Session gone = Parking.letGo(parked.parked().getFirst()).apply(parked);
+        assertThat(rules(gone, other)).containsExactly(Finding.Rule.PLAYER_GONE);
+    }
+
+    private List<Finding.Rule> rules(Session session, ChannelId of) throws Exception {
+        return Findings.of(SessionMeasurement.of(session, home(), Progress.NONE)).stream()
+                .filter(finding -> finding.channel().equals(of))
+                .map(Finding::rule)
+                .toList();
     }
 
     @Test

@@ -33,7 +33,7 @@ public enum Step {
     public static Step of(Finding finding) {
         return switch (finding.rule()) {
             case MUTED_TRACK, EMPTY_TRACK -> STEMS;
-            case DOUBLE_PATH, WET_DRY_SHIFT, OUTPUT_CLIPS, NO_RESPONSE -> FLOW;
+            case DOUBLE_PATH, WET_DRY_SHIFT, OUTPUT_CLIPS, NO_RESPONSE, PLAYER_GONE -> FLOW;
             case SEND_CLIPS,
                     RETURN_CLIPS,
                     NOTHING_COMES_BACK,

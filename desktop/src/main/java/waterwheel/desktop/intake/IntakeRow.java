@@ -269,6 +269,7 @@ final class IntakeRow extends ChannelRow {
                                 RIDE_AT_END,
                                 RIDE_UNHEARD,
                                 RIDE_STANDS,
+                                PLAYER_GONE,
                                 EMPTY_TRACK,
                                 MUTED_TRACK -> "";
                     });

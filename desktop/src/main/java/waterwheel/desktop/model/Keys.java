@@ -10,6 +10,7 @@ import javafx.beans.property.SimpleBooleanProperty;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.controllers.ControllerMove;
 import waterwheel.core.controllers.ControllerPart;
+import waterwheel.core.edit.FreezeLock;
 import waterwheel.core.edit.NoteEdits;
 import waterwheel.core.instruments.LiveKeys;
 import waterwheel.core.notes.Note;
@@ -58,6 +59,19 @@ public final class Keys {
         model.transport().playByHand(id);
         if (id != null) {
             model.controllers().look();
+            model.session().find(id).ifPresent(this::tellOfFreeze);
+        }
+    }
+
+    private void tellOfFreeze(Channel channel) {
+        if (channel.strip().freeze().isPresent()) {
+            model.offer(
+                    channel.name() + " is frozen: it sounds as it was rendered, and its keys are silent.",
+                    new Messages.Choice(
+                            "Unfreeze",
+                            "Compute the channel again, so that its keys are heard",
+                            () -> model.edit(FreezeLock.unfreeze(channel))),
+                    new Messages.Choice("Leave it", "Leave all as it is", () -> {}));
         }
     }
 
@@ -67,7 +81,7 @@ public final class Keys {
             return false;
         }
         Optional<LiveKeys> keys = model.transport().keys();
-        long frame = model.transport().playedFrame();
+        long frame = model.transport().heardFrame();
         NoteTake taken = take;
         ControllerPart part = move.part();
         switch (part.kind()) {
@@ -87,6 +101,7 @@ public final class Keys {
                 return true;
             }
             case BEND -> {
+                keys.ifPresent(live -> live.bend(2 * move.place() - 1));
                 if (taken != null) {
                     taken.change(frame, NoteChange.Kind.BEND, 2 * move.place() - 1);
                 }
@@ -117,7 +132,7 @@ public final class Keys {
         if (ended == null || id == null) {
             return;
         }
-        List<Note> played = ended.notes(model.transport().playedFrame());
+        List<Note> played = ended.notes(model.transport().heardFrame());
         if (!played.isEmpty()) {
             String name = model.session().find(id).map(Channel::name).orElse("");
             List<NoteChange> changed = ended.changes();
