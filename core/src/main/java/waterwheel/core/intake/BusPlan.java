@@ -13,6 +13,9 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.routing.Connections;
+import waterwheel.core.routing.RenderOrder;
+import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
@@ -20,8 +23,8 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 
 /**
- * Submix buses that a session lacks: proposed from the names and kinds of the tracks that feed the main bus directly, then
- * changed as the engineer wants them, then made in one step.
+ * Submix buses for the tracks that feed the main bus directly: proposed from their names and kinds, then changed as the
+ * engineer wants them, then made in one step. A bus that the session has already by that name is not made again, but fed.
  *
  * @param groups the buses; one that others lie in comes before them
  * @param loose tracks that stay on the main bus, in the session's order
@@ -57,8 +60,8 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
     }
 
     /**
-     * What is proposed for a session: a bus for each family with two tracks or more, and one around two families that belong
-     * together; no groups where every track has its bus.
+     * What is proposed for a session: a bus for each family with two tracks or more, or with one where the session has its
+     * bus already, and one around two families that belong together; no groups where every track has its bus.
      */
     public static BusPlan of(Session session) {
         List<Track> free = session.tracks().stream()
@@ -69,12 +72,22 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
             Family.of(track).ifPresent(family -> found.computeIfAbsent(family, any -> new ArrayList<>())
                     .add(track.id()));
         }
-        List<Group> groups = new Draft(found).groups();
+        List<Group> groups = new Draft(session, found).groups();
         Set<ChannelId> grouped = new HashSet<>();
         groups.forEach(group -> grouped.addAll(group.tracks()));
         List<ChannelId> loose =
                 free.stream().map(Track::id).filter(id -> !grouped.contains(id)).toList();
         return new BusPlan(groups, loose);
+    }
+
+    /** The session's own bus of a name, which a group of that name joins; none that only sends feed, for those are returns. */
+    public static Optional<Bus> joined(Session session, String name) {
+        return session.buses().stream()
+                .filter(bus -> !bus.id().equals(session.mainId()))
+                .filter(bus -> bus.name().strip().equalsIgnoreCase(name.strip()))
+                .filter(bus -> Connections.sendingTo(session, bus.id()).isEmpty()
+                        || !Connections.feeding(session, bus.id()).isEmpty())
+                .findFirst();
     }
 
     private static List<ChannelId> inOrder(Session session, List<ChannelId> tracks) {
@@ -85,17 +98,19 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
     }
 
     /** Puts families together to groups; one alone makes none. */
-    private record Draft(Map<Family, List<ChannelId>> found) {
+    private record Draft(Session session, Map<Family, List<ChannelId>> found) {
         List<Group> groups() {
             List<Group> groups = new ArrayList<>();
             Map<Family.Larger, OptionalInt> around = new EnumMap<>(Family.Larger.class);
             found.forEach((family, tracks) -> {
-                Optional<Family.Larger> larger = family.larger().filter(this::hasBoth);
+                Optional<Family.Larger> larger = joined(session, family.bus()).isPresent()
+                        ? Optional.empty()
+                        : family.larger().filter(this::hasBoth);
                 larger.filter(one -> !around.containsKey(one)).ifPresent(one -> {
                     around.put(one, OptionalInt.of(groups.size()));
                     groups.add(new Group(one.bus(), OptionalInt.empty(), true, alone(one)));
                 });
-                if (tracks.size() > 1) {
+                if (tracks.size() > 1 || joined(session, name(family)).isPresent()) {
                     OptionalInt within = larger.map(around::get).orElse(OptionalInt.empty());
                     groups.add(new Group(name(family), within, true, tracks));
                 }
@@ -106,6 +121,7 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
         /** Tracks that are the only ones of their family: they feed the bus around it. */
         private List<ChannelId> alone(Family.Larger larger) {
             return familiesIn(larger)
+                    .map(found::get)
                     .filter(tracks -> tracks.size() == 1)
                     .flatMap(List::stream)
                     .toList();
@@ -115,16 +131,18 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
             return familiesIn(larger).count() == 2;
         }
 
-        private Stream<List<ChannelId>> familiesIn(Family.Larger larger) {
-            return found.entrySet().stream()
-                    .filter(one -> one.getKey().larger().equals(Optional.of(larger)))
-                    .map(Map.Entry::getValue);
+        /** Those that were found, but for one whose bus is there and stays where it is. */
+        private Stream<Family> familiesIn(Family.Larger larger) {
+            return found.keySet().stream()
+                    .filter(family -> family.larger().equals(Optional.of(larger)))
+                    .filter(family -> joined(session, family.bus()).isEmpty());
         }
 
         /** Where nobody leads, or nobody sings behind, there are just voices. */
         private String name(Family family) {
             return family.larger()
                     .filter(larger -> larger == Family.Larger.VOICES && !hasBoth(larger))
+                    .filter(larger -> joined(session, family.bus()).isEmpty())
                     .map(Family.Larger::bus)
                     .orElse(family.bus());
         }
@@ -204,7 +222,10 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
                 ChannelId target = group.within().isPresent()
                         ? made.getOrDefault(group.within().getAsInt(), out.mainId())
                         : out.mainId();
-                if (becomesBus(i)) {
+                Optional<Bus> there = joined(session, group.name());
+                if (becomesBus(i) && there.isPresent()) {
+                    target = there.get().id();
+                } else if (becomesBus(i)) {
                     ChannelId bus = FlowEdits.freeId(out, "b");
                     out = FlowEdits.busAround(List.of(), group.name()).apply(out);
                     ChannelId feeds = target;
@@ -214,7 +235,9 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
                 made.put(i, target);
                 for (ChannelId track : group.tracks()) {
                     ChannelId feeds = target;
-                    out = out.withStrip(track, strip -> strip.withOutput(Output.to(feeds)));
+                    Session fed = out.withStrip(track, strip -> strip.withOutput(Output.to(feeds)));
+                    // One that taps the bus cannot feed it.
+                    out = there.isPresent() && RenderOrder.of(fed) instanceof RenderOrder.Loop ? out : fed;
                 }
             }
             return out;

@@ -17,10 +17,13 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Output;
+import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Tap;
 import waterwheel.core.testing.Sessions;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -55,6 +58,46 @@ class BusPlanTest {
 
     private static List<String> proposed(Session session) {
         return ways(BusPlan.of(session).edit().apply(session));
+    }
+
+    @Test
+    void a_bus_that_is_there_is_fed_and_not_made_again_also_by_one_track_that_came_later() throws Exception {
+        Session made = session("Kick in", "Snare", "Violin 1", "Cello", "Tom", "Gtr L");
+        Session first =
+                FlowEdits.busAround(made.channels().subList(0, 2), "drums").apply(made);
+        Session second = BusPlan.of(first).edit().apply(first);
+        assertThat(ways(second))
+                .containsExactly(
+                        "Kick in > drums",
+                        "Snare > drums",
+                        "Violin 1 > Strings",
+                        "Cello > Strings",
+                        "Tom > drums",
+                        "Gtr L");
+        // Named otherwise it is a bus of its own.
+        BusPlan other = BusPlan.of(first).withName(0, "Toms");
+        assertThat(ways(other.edit().apply(first))).contains("Snare > drums", "Tom > Toms");
+    }
+
+    @Test
+    void a_return_is_no_bus_for_tracks_and_a_track_does_not_feed_what_it_taps() throws Exception {
+        Session made = session("Room L", "Room R", "Kick", "Snare");
+        Session back = FlowEdits.addReturn("Room").apply(made);
+        ChannelId room = back.buses().stream()
+                .filter(bus -> bus.name().equals("Room"))
+                .findFirst()
+                .orElseThrow()
+                .id();
+        Session sent = FlowEdits.addSend(back, back.channel(Sessions.id("t2")), Send.toBus(room, -6))
+                .apply(back);
+        assertThat(proposed(sent)).contains("Room L > Room 2", "Room R > Room 2");
+        Session drums =
+                FlowEdits.busAround(made.channels().subList(2, 4), "Drums").apply(made);
+        Channel bus = drums.buses().getFirst();
+        Session tapped = FlowEdits.addTapped(bus, Tap.Point.PRE_FADER).apply(drums);
+        Channel tap = tapped.tracks().getLast();
+        Session named = tapped.withChannel(tap.id(), channel -> channel.withName("Kick copy"));
+        assertThat(ways(BusPlan.of(named).edit().apply(named))).contains("Kick > Drums", "Kick copy");
     }
 
     @Test

@@ -97,6 +97,7 @@ final class BusPlanPanel extends VBox {
                 one,
                 plan.depth(group),
                 tracks(one.tracks(), OptionalInt.of(group)),
+                name -> BusPlan.joined(model.session(), name).isPresent(),
                 wanted -> plan = plan.withMade(group, wanted),
                 name -> plan = plan.withName(group, name));
     }

@@ -2,6 +2,7 @@ package waterwheel.desktop.flow;
 
 import java.util.List;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
@@ -18,8 +19,10 @@ import waterwheel.desktop.controls.NameField;
 final class BusPlanRow extends HBox {
     private static final double INDENT = 22;
     private static final double NAME = 190;
-    /** What check box, name and indents take of a row's width. */
-    private static final double BEFORE_TRACKS = NAME + 30 + 2 * INDENT;
+    /** What the words take that say that a bus is there already. */
+    private static final double THERE = 40;
+    /** What check box, name, words and indents take of a row's width. */
+    private static final double BEFORE_TRACKS = NAME + THERE + 38 + 2 * INDENT;
 
     /** How wide the tracks are at first thought, in pixels; they take what room there is. */
     private static final double WRAP = 520;
@@ -27,11 +30,17 @@ final class BusPlanRow extends HBox {
     private final Node heading;
     private final List<PlannedTrack> tracks;
 
-    /** @param depth how deep the bus lies in others */
+    /**
+     * Makes the row of a bus.
+     *
+     * @param depth how deep the bus lies in others
+     * @param isThere whether the session has a bus of a name already
+     */
     BusPlanRow(
             BusPlan.Group group,
             int depth,
             List<PlannedTrack> tracks,
+            Predicate<String> isThere,
             Consumer<Boolean> wanted,
             Consumer<String> named) {
         this.tracks = tracks;
@@ -41,11 +50,19 @@ final class BusPlanRow extends HBox {
         made.setTooltip(new Tooltip("Whether this bus is made; where not, its tracks feed what it would feed"));
         made.setOnAction(event -> wanted.accept(made.isSelected()));
         made.setMinWidth(Region.USE_PREF_SIZE);
-        NameField name = new NameField("Name of the bus", NAME - INDENT * depth, named);
+        Label there = new Label("exists");
+        there.getStyleClass().add("muted");
+        there.setMinWidth(Region.USE_PREF_SIZE);
+        there.setTooltip(new Tooltip("The session has this bus: the tracks will feed it, and no other is made"));
+        there.setVisible(isThere.test(group.name()));
+        NameField name = new NameField("Name of the bus", NAME - INDENT * depth, typed -> {
+            named.accept(typed);
+            there.setVisible(isThere.test(typed));
+        });
         name.setText(group.name());
         name.disableProperty().bind(made.selectedProperty().not());
         heading = name;
-        fill(depth, new HBox(8, made, name));
+        fill(depth, new HBox(8, made, name, there));
     }
 
     BusPlanRow(String name, List<PlannedTrack> tracks) {
