@@ -1,20 +1,15 @@
 package waterwheel.core.levels;
 
-import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
-import java.util.Iterator;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.BiFunction;
 import java.util.function.BooleanSupplier;
-import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -27,8 +22,6 @@ import waterwheel.core.engine.SignalListener;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
-import waterwheel.core.metering.SeriesFile;
-import waterwheel.core.metering.Steps;
 import waterwheel.core.path.ChannelPaths;
 import waterwheel.core.path.GainMatrix;
 import waterwheel.core.path.Stage;
@@ -49,12 +42,8 @@ public final class SongMeasure implements AutoCloseable {
     /** How many buses a change usually has computed again. */
     private static final int ROOMS_READY = 4;
 
-    /** What a step of 10 ms of one plane takes while it is measured: in parts, and then in one. */
-    private static final int BYTES_A_STEP = 48;
     /** Measuring may take as many times what is remembered on the heap: half of the heap. */
     private static final int MEASURING_SHARES = 4;
-    /** A series that takes more than this part of what is remembered goes to a temporary file. */
-    private static final int LONG_PART = 16;
 
     private static final int BLOCK = 2_048;
     /** How many signals that are asked for by themselves are measured in one run: each may have processors of its own. */
@@ -64,24 +53,9 @@ public final class SongMeasure implements AutoCloseable {
     private final Team team;
     private final Detail mostDetail;
     private final Detail busDetail;
-    private final MeasureCache cache;
-    private final Map<SignalKey, LevelSeries> series = new LinkedHashMap<>(64, 0.75f, true);
-    /** Twice what the largest session so far has: that before a change and that after it. */
-    private int mostGained = 500;
-    /** Levels that are mere gains on others: they share the others' memory. */
-    private final Map<SignalKey, LevelSeries> gained = new LinkedHashMap<>(64, 0.75f, true) {
-        private static final long serialVersionUID = 1L;
-
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<SignalKey, LevelSeries> eldest) {
-            return size() > mostGained;
-        }
-    };
-
-    /** Series on the heap beyond this are forgotten, the ones least used first; those in the cache take no heap. */
+    private final KnownSeries known;
+    /** How much of what was measured is remembered on the heap. */
     private final long mostHeapBytes;
-
-    private long heapBytes;
     // Half of what the heap may take: kept samples lie outside it.
     private final KeptSignals kept = new KeptSignals(Runtime.getRuntime().maxMemory() / 2);
 
@@ -100,7 +74,7 @@ public final class SongMeasure implements AutoCloseable {
     /** @param mostHeapBytes how much of what was measured is remembered on the heap */
     SongMeasure(Media media, Team team, Detail mostDetail, Detail busDetail, MeasureCache cache, long mostHeapBytes) {
         this.mostHeapBytes = mostHeapBytes;
-        this.cache = cache;
+        known = new KnownSeries(cache, mostDetail, mostHeapBytes);
         this.media = media;
         this.team = team;
         this.mostDetail = mostDetail;
@@ -123,7 +97,7 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     private KeyedPlan keyed(Plan plan) {
-        mostGained = Math.max(mostGained, 2 * plan.signals().size());
+        known.expect(plan.signals().size());
         return KeyedPlan.of(plan, media, mostDetail, busDetail);
     }
 
@@ -133,13 +107,7 @@ public final class SongMeasure implements AutoCloseable {
      * @return by index in the plan; the others are absent
      */
     public Map<Integer, LevelSeries> known(Plan plan, BitSet wanted) {
-        return known(keyed(plan), wanted, Map.of());
-    }
-
-    private Map<Integer, LevelSeries> known(KeyedPlan keyed, BitSet wanted, Map<Integer, LevelSeries> fresh) {
-        Map<Integer, LevelSeries> derived = derived(keyed, wanted, fresh);
-        derived.keySet().removeIf(i -> !wanted.get(i));
-        return derived;
+        return known.of(keyed(plan), wanted, Map.of());
     }
 
     /**
@@ -150,14 +118,8 @@ public final class SongMeasure implements AutoCloseable {
      */
     public Map<Integer, LevelSeries> measure(Plan plan, BitSet wanted, Progress progress) {
         KeyedPlan keyed = keyed(plan);
-        Map<Integer, LevelSeries> derived = derived(keyed, wanted, Map.of());
-        BitSet missing = new BitSet();
-        wanted.stream().filter(i -> !derived.containsKey(i)).forEach(i -> missing.set(origin(keyed, i, derived)));
-        if (missing.isEmpty()) {
-            derived.keySet().removeIf(i -> !wanted.get(i));
-            return derived;
-        }
-        return known(keyed, wanted, run(keyed, missing, progress));
+        BitSet missing = known.missing(keyed, wanted);
+        return known.of(keyed, wanted, missing.isEmpty() ? Map.of() : run(keyed, missing, progress));
     }
 
     /**
@@ -197,37 +159,15 @@ public final class SongMeasure implements AutoCloseable {
         KeyedPlan keyed = keyed(plan);
         boolean whole = fromFrame == 0 && toFrame == plan.lengthFrames();
         Map<Integer, LevelSeries> found =
-                whole ? known(keyed, wanted, Map.of()) : knownStretch(keyed, wanted, fromFrame, toFrame);
+                whole ? known.of(keyed, wanted, Map.of()) : known.stretch(keyed, wanted, fromFrame, toFrame);
         BitSet missing = new BitSet();
         wanted.stream().filter(i -> !found.containsKey(i)).forEach(missing::set);
-        found.putAll(inGroups(keyed, missing, ASKED_AT_ONCE, progress, (group, part) -> {
+        found.putAll(groups(keyed, missing, ASKED_AT_ONCE).run(progress, (group, part) -> {
             Map<Integer, LevelSeries> fresh = measure(keyed, group, fromFrame, toFrame, part);
-            fresh.replaceAll((index, one) -> cache.keepAsked(asked(keyed, index, fromFrame, toFrame), one));
+            known.keepStretch(keyed, fresh, fromFrame, toFrame);
             return fresh;
         }));
-        if (!missing.isEmpty()) {
-            cache.removeOldest();
-        }
         return found;
-    }
-
-    private Map<Integer, LevelSeries> knownStretch(KeyedPlan keyed, BitSet wanted, long fromFrame, long toFrame) {
-        Map<Integer, LevelSeries> found = new HashMap<>();
-        wanted.stream().forEach(i -> {
-            LevelSeries one = cache.asked(asked(keyed, i, fromFrame, toFrame));
-            if (one != null) {
-                found.put(i, one);
-            }
-        });
-        return found;
-    }
-
-    private static String asked(KeyedPlan keyed, int index) {
-        return asked(keyed, index, 0, keyed.plan().lengthFrames());
-    }
-
-    private static String asked(KeyedPlan keyed, int index, long fromFrame, long toFrame) {
-        return keyed.key(index).hex() + "-" + fromFrame + "-" + toFrame + "-" + keyed.detail(index);
     }
 
     /**
@@ -360,19 +300,7 @@ public final class SongMeasure implements AutoCloseable {
      * @param enough asked before each series; true ends it
      */
     public void keepMeasured(Plan plan, BooleanSupplier enough) {
-        KeyedPlan keyed = keyed(plan);
-        boolean wrote = false;
-        for (int i = 0; i < plan.signals().size() && !enough.getAsBoolean(); i++) {
-            LevelSeries one = series.get(keyed.key(i));
-            boolean ofFiles = keyed.signal(i) instanceof Signal.Source;
-            if (one != null && one.frames() == plan.lengthFrames() && !ofFiles && !cache.holds(asked(keyed, i))) {
-                cache.keepAsked(asked(keyed, i), one);
-                wrote = true;
-            }
-        }
-        if (wrote) {
-            cache.removeOldest();
-        }
+        known.keepMeasured(keyed(plan), enough);
     }
 
     /**
@@ -409,138 +337,13 @@ public final class SongMeasure implements AutoCloseable {
         }
     }
 
-    /**
-     * The series of some signals, and of those that they follow from, as far as they are known. Signals stand after their
-     * inputs, so that each is looked at once.
-     *
-     * @param fresh what was just measured: that may be more than what there is room to remember
-     */
-    private Map<Integer, LevelSeries> derived(KeyedPlan keyed, BitSet wanted, Map<Integer, LevelSeries> fresh) {
-        BitSet asked = new BitSet();
-        Map<Integer, LevelSeries> found = new HashMap<>();
-        for (int i = wanted.length() - 1; i >= 0; i--) {
-            if (!wanted.get(i) && !asked.get(i)) {
-                continue;
-            }
-            Signal signal = keyed.signal(i);
-            LevelSeries known = fresh.containsKey(i) ? fresh.get(i) : known(keyed, i);
-            if (known == null
-                    && signal instanceof Signal.Sum
-                    && KeyedPlan.openInputs(signal).isEmpty()) {
-                known = LevelSeries.silence(
-                        keyed.plan().sampleRateHz(),
-                        signal.planes(),
-                        keyed.plan().lengthFrames());
-                gained.put(keyed.key(i), known);
-            }
-            if (known != null) {
-                found.put(i, known);
-            } else {
-                asked.set(i);
-                int from = keyed.follows().get(i);
-                if (from != KeyedPlan.NONE) {
-                    asked.set(from);
-                }
-            }
-        }
-        asked.stream().forEach(i -> {
-            LevelSeries from = found.get(keyed.follows().get(i));
-            if (from != null && !found.containsKey(i)) {
-                Signal signal = keyed.signal(i);
-                // Every signal is measured over its own song, so a delay changes nothing.
-                LevelSeries one = signal instanceof Signal.Delayed
-                        ? from
-                        : from.through(
-                                KeyedPlan.openInputs(signal).getFirst().gain().toArray());
-                found.put(i, one);
-                gained.put(keyed.key(i), one);
-            }
-        });
-        return found;
-    }
-
-    /** The signal that must be measured for one to be known: itself, or what it follows from. */
-    private static int origin(KeyedPlan keyed, int index, Map<Integer, LevelSeries> derived) {
-        int at = index;
-        while (keyed.follows().get(at) != KeyedPlan.NONE
-                && !derived.containsKey(keyed.follows().get(at))) {
-            at = keyed.follows().get(at);
-        }
-        return at;
-    }
-
-    /** What is remembered, or lies in the cache. */
-    private @Nullable LevelSeries known(KeyedPlan keyed, int index) {
-        SignalKey key = keyed.key(index);
-        LevelSeries measured = series.get(key);
-        LevelSeries known = keyed.fitting(index, measured);
-        if (known == null) {
-            known = keyed.fitting(index, gained.get(key));
-        }
-        if (known == null) {
-            measured = keyed.signal(index) instanceof Signal.Source
-                    ? cache.series(key, mostDetail)
-                    : cache.asked(asked(keyed, index));
-            known = keyed.fitting(index, measured);
-        }
-        if (known != null && measured != null && known != series.get(key)) {
-            remember(key, known);
-        }
-        return known;
-    }
-
-    private void remember(SignalKey key, LevelSeries one) {
-        LevelSeries before = series.put(key, one);
-        heapBytes += one.heapBytes() - (before == null ? 0 : before.heapBytes());
-        for (Iterator<LevelSeries> eldest = series.values().iterator();
-                heapBytes > mostHeapBytes && eldest.hasNext(); ) {
-            LevelSeries forgotten = eldest.next();
-            if (forgotten.heapBytes() > 0) {
-                heapBytes -= forgotten.heapBytes();
-                eldest.remove();
-            }
-        }
-    }
-
     private Map<Integer, LevelSeries> run(KeyedPlan keyed, BitSet missing, Progress progress) {
-        return inGroups(
-                keyed, missing, Integer.MAX_VALUE, progress, (group, part) -> runGroup(keyed, group, group, part));
+        return groups(keyed, missing, Integer.MAX_VALUE)
+                .run(progress, (group, part) -> runGroup(keyed, group, group, part));
     }
 
-    /** Measures signals group by group. */
-    private Map<Integer, LevelSeries> inGroups(
-            KeyedPlan keyed,
-            BitSet missing,
-            int most,
-            Progress progress,
-            BiFunction<BitSet, Progress, Map<Integer, LevelSeries>> measuring) {
-        List<BitSet> groups = groups(keyed, missing, most);
-        Map<Integer, LevelSeries> fresh = new HashMap<>();
-        for (int i = 0; i < groups.size(); i++) {
-            Progress part = progress.part((double) i / groups.size(), (i + 1.0) / groups.size());
-            fresh.putAll(measuring.apply(groups.get(i), part));
-        }
-        return fresh;
-    }
-
-    /** As many signals at a time as there is memory for: of a song of hours not all. */
-    private List<BitSet> groups(KeyedPlan keyed, BitSet missing, int most) {
-        List<BitSet> groups = new ArrayList<>();
-        long bytes = 0;
-        for (int i = missing.nextSetBit(0); i >= 0; i = missing.nextSetBit(i + 1)) {
-            long steps = Steps.count(keyed.plan().lengthFrames(), keyed.plan().sampleRateHz());
-            long wanted = steps * keyed.signal(i).planes() * BYTES_A_STEP;
-            boolean full = groups.isEmpty()
-                    || groups.getLast().cardinality() >= most
-                    || bytes + wanted > mostHeapBytes * MEASURING_SHARES;
-            if (full) {
-                groups.add(new BitSet());
-                bytes = 0;
-            }
-            groups.getLast().set(i);
-            bytes += wanted;
-        }
-        return groups;
+    private MeasureGroups groups(KeyedPlan keyed, BitSet missing, int most) {
+        return MeasureGroups.of(keyed.plan(), missing, most, mostHeapBytes * MEASURING_SHARES);
     }
 
     /**
@@ -578,14 +381,7 @@ public final class SongMeasure implements AutoCloseable {
             }
         }
         Map<Integer, LevelSeries> fresh = new HashMap<>();
-        missing.stream().forEach(i -> {
-            SignalKey key = keyed.key(i);
-            LevelSeries one = joined(parts, i);
-            boolean ofFiles = keyed.signal(i) instanceof Signal.Source;
-            LevelSeries lasting = ofFiles ? cache.keep(key, mostDetail, one) : one;
-            fresh.put(i, lasting.heapBytes() > mostHeapBytes / LONG_PART ? SeriesFile.offHeap(lasting) : lasting);
-            remember(key, fresh.get(i));
-        });
+        missing.stream().forEach(i -> fresh.put(i, known.keep(keyed, i, joined(parts, i))));
         keeping.forEach((i, samples) -> kept.put(keyed.key(i), samples));
         return fresh;
     }
