@@ -6,23 +6,11 @@ import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.function.BiConsumer;
-import java.util.function.Function;
-import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
-import waterwheel.core.inserts.Insert;
-import waterwheel.core.instruments.LiveKeys;
-import waterwheel.core.instruments.Performer;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
-import waterwheel.core.path.GainMatrix;
-import waterwheel.core.path.Motion;
 import waterwheel.core.processing.DelayLine;
 import waterwheel.core.processing.Effect;
-import waterwheel.core.processing.Effects;
-import waterwheel.core.processing.Site;
-import waterwheel.core.processing.SlotEffect;
-import waterwheel.core.session.Listen;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -42,14 +30,10 @@ public final class PlanRun {
 
     private static final int NOTHING = -1;
     private static final long[] NO_TIMES = {};
-    /** How long values take to where they move. */
-    private static final double MOVE_SECONDS = 0.02;
-
     private final Plan plan;
     private final Team team;
     private final int maxFrames;
     private final int slots;
-    private final PortBuffers ports;
     private final float[][][][] signals;
     private final List<Task> tasks = new ArrayList<>();
     private @Nullable Dataflow flow;
@@ -57,19 +41,8 @@ public final class PlanRun {
     private boolean clocked;
 
     private final boolean moves;
-    private final int moveFrames;
-    /** What changes when the plan's values do: from a plan of the same shape to what has to be done. */
-    private final List<Function<Plan, Runnable>> movers = new ArrayList<>();
-
-    private final Map<SignalId, Effect> effects = new HashMap<>();
-    private final List<SongStart> starts = new ArrayList<>();
-    private final Map<SignalId, DelayLine[]> delays = new HashMap<>();
+    private final SignalTasks made;
     private long expected;
-
-    /** What a task does to the buffers of one slot. */
-    private interface Work {
-        BlockTask in(int slot);
-    }
 
     /**
      * A task on its way into the dataflow.
@@ -77,7 +50,7 @@ public final class PlanRun {
      * @param hears the signals that it reads
      * @param writes the signal that it computes, or {@link #NOTHING}
      */
-    private record Task(BitSet hears, int writes, Work work) {
+    private record Task(BitSet hears, int writes, SignalTasks.Work work) {
         int owner(int others) {
             return writes == NOTHING ? others : writes;
         }
@@ -101,9 +74,7 @@ public final class PlanRun {
             int slots,
             boolean moves,
             PortBuffers ports) {
-        this.ports = ports;
         this.moves = moves;
-        moveFrames = Math.max(1, (int) Math.round(MOVE_SECONDS * plan.sampleRateHz()));
         this.plan = plan;
         this.team = team;
         this.maxFrames = maxFrames;
@@ -111,12 +82,13 @@ public final class PlanRun {
         int count = plan.signals().size();
         BitSet needed = plan.reaching(wanted);
         signals = new float[slots][count][][];
+        made = new SignalTasks(plan, media, maxFrames, moves, ports, signals, this::computes);
         for (int i = 0; i < count; i++) {
             if (needed.get(i)) {
                 for (float[][][] slot : signals) {
                     slot[i] = new float[plan.signals().get(i).planes()][maxFrames];
                 }
-                prepare(i, media);
+                made.prepare(i);
             }
         }
     }
@@ -166,228 +138,6 @@ public final class PlanRun {
         return new PlanRun(plan, media, team, maxFrames, plan.heard(), 1, true, ports);
     }
 
-    private void prepare(int index, Media media) {
-        switch (plan.signals().get(index)) {
-            case Signal.Source source -> {
-                ClipReader reader = new ClipReader(source, media, maxFrames);
-                computes(index, slot -> {
-                    float[][] buffers = signals[slot][index];
-                    return (first, count) -> reader.read(first, buffers, count);
-                });
-            }
-            case Signal.Played played -> {
-                Performer performer =
-                        Performer.of(played.performance(), played.planes(), plan.sampleRateHz(), media::sample);
-                computes(index, slot -> {
-                    float[][] buffers = signals[slot][index];
-                    return (first, count) -> {
-                        performer.read(first, buffers, count);
-                        LiveKeys keys = ports.keys(played.player());
-                        if (keys != null) {
-                            keys.add(played.performance().output(), buffers, count);
-                        }
-                    };
-                });
-            }
-            case Signal.Kept kept ->
-                eachPlane(
-                        index,
-                        this::computes,
-                        (plane, buffer) -> (first, count) -> kept.samples().read(plane, first, buffer, count));
-            case Signal.Sum sum -> {
-                for (int p = 0; p < sum.planes(); p++) {
-                    int plane = p;
-                    computes(
-                            index,
-                            slot -> sumTask(
-                                    slot, signals[slot][index][plane], sum.inputs(), plane, newer -> newer.signals()
-                                            .get(index)
-                                            .inputs()));
-                }
-            }
-            case Signal.Processed processed -> prepare(index, processed, media);
-            case Signal.Returned returned ->
-                eachPlane(
-                        index,
-                        this::computes,
-                        (plane, buffer) -> incomingTask(returned.returnPort() - 1 + plane, buffer));
-            case Signal.Incoming incoming ->
-                eachPlane(index, this::computes, (plane, buffer) -> incomingTask(incoming.port() - 1 + plane, buffer));
-            case Signal.Listened listened -> computes(index, slot -> listenedTask(index, listened, slot));
-            case Signal.Ridden ridden -> computes(index, slot -> riddenTask(index, ridden, slot));
-            case Signal.Delayed late -> {
-                DelayLine[] lines = new DelayLine[late.planes()];
-                Arrays.setAll(lines, p -> new DelayLine(late.frames(), maxFrames));
-                delays.put(late.id(), lines);
-                for (int p = 0; p < lines.length; p++) {
-                    int plane = p;
-                    computes(index, slot -> {
-                        float[] from = signals[slot][late.from()][plane];
-                        float[] to = signals[slot][index][plane];
-                        return (first, count) -> lines[plane].process(from, to, count);
-                    });
-                }
-            }
-        }
-    }
-
-    /** The sum of the input goes into the signal's own buffers, and is processed there. */
-    private void prepare(int index, Signal.Processed processed, Media media) {
-        int planes = processed.planes();
-        SlotEffect started = Effects.start(
-                processed.insert(),
-                new Site(
-                        plan.sampleRateHz(),
-                        planes,
-                        maxFrames,
-                        processed
-                                .insert()
-                                .processor()
-                                .response()
-                                .map(media::response)
-                                .orElse(null)));
-        Effect effect = processed.insert().rides().anyActive()
-                ? new RiddenEffect(started, new InsertRides(processed.insert()), planes, maxFrames)
-                : started;
-        effects.put(processed.id(), effect);
-        if (moves) {
-            movers.add(
-                    newer -> mover(effect, ((Signal.Processed) newer.signals().get(index)).insert()));
-        }
-        SongStart start =
-                new SongStart(effect, plan.latencies().get(processed.input().from()), planes, maxFrames);
-        starts.add(start);
-        computes(index, slot -> {
-            float[][] buffers = signals[slot][index];
-            float[][] key =
-                    processed.key().isPresent() ? signals[slot][processed.key().getAsInt()] : null;
-            BlockTask[] sums = new BlockTask[planes];
-            Arrays.setAll(
-                    sums,
-                    p -> sumTask(
-                            slot,
-                            buffers[p],
-                            List.of(processed.input()),
-                            p,
-                            newer -> List.of(((Signal.Processed) newer.signals().get(index)).input())));
-            return (first, count) -> {
-                for (BlockTask sum : sums) {
-                    sum.run(first, count);
-                }
-                start.process(first, buffers, key, count);
-            };
-        });
-    }
-
-    private BlockTask incomingTask(int port, float[] to) {
-        return port < ports.in().length
-                ? (first, count) -> System.arraycopy(ports.in()[port], 0, to, 0, count)
-                : (first, count) -> Arrays.fill(to, 0, count, 0);
-    }
-
-    private BlockTask listenedTask(int index, Signal.Listened listened, int slot) {
-        float[][][] all = signals[slot];
-        ListenedTask task = new ListenedTask(
-                listened.id().channel(),
-                listened.listen(),
-                ports,
-                all[listened.recorded()],
-                all[listened.incoming()],
-                all[index]);
-        movers.add(newer -> {
-            Listen listen = ((Signal.Listened) newer.signals().get(index)).listen();
-            return () -> task.use(listen);
-        });
-        return task;
-    }
-
-    private Runnable mover(Effect effect, Insert insert) {
-        if (effect instanceof RiddenEffect ridden) {
-            InsertRides rides = new InsertRides(insert);
-            return () -> ridden.use(rides, moveFrames);
-        }
-        double[] values = insert.processor().array();
-        return () -> {
-            effect.move(values, moveFrames);
-            ((SlotEffect) effect).moveMix(insert.outputDb(), insert.mix(), moveFrames);
-        };
-    }
-
-    private BlockTask riddenTask(int index, Signal.Ridden ridden, int slot) {
-        float[][] out = signals[slot][index];
-        // Planes that are mixed must be there while the result is written.
-        boolean mixes = ridden.motion().gains() > 1;
-        GainMatrix gain = ridden.input().gain();
-        boolean asItIs = !moves && gain.equals(GainMatrix.diagonal(gain.toPlanes(), 1));
-        float[][] before =
-                asItIs ? signals[slot][ridden.input().from()] : mixes ? new float[gain.toPlanes()][maxFrames] : out;
-        BlockTask[] inputs = new BlockTask[asItIs ? 0 : before.length];
-        Arrays.setAll(
-                inputs,
-                p -> sumTask(
-                        slot,
-                        before[p],
-                        List.of(ridden.input()),
-                        p,
-                        newer -> List.of(((Signal.Ridden) newer.signals().get(index)).input())));
-        RiddenTask task = new RiddenTask(
-                ridden.motion(), inputs, before, out, plan.latencies().get(index));
-        if (moves) {
-            movers.add(newer -> {
-                Motion motion = ((Signal.Ridden) newer.signals().get(index)).motion();
-                MotionReader reader = new MotionReader(motion);
-                return () -> task.use(reader, moveFrames);
-            });
-        }
-        return task;
-    }
-
-    private interface PlaneTask {
-        BlockTask of(int plane, float[] buffer);
-    }
-
-    private void eachPlane(int index, BiConsumer<Integer, Work> adding, PlaneTask task) {
-        for (int p = 0; p < plan.signals().get(index).planes(); p++) {
-            int plane = p;
-            adding.accept(index, slot -> task.of(plane, signals[slot][index][plane]));
-        }
-    }
-
-    /** @param newer the same edges in a plan of other values */
-    private BlockTask sumTask(
-            int slot, float[] out, List<Signal.Edge> edges, int plane, Function<Plan, List<Signal.Edge>> newer) {
-        List<float[]> inputs = new ArrayList<>();
-        for (Signal.Edge edge : edges) {
-            for (int from = 0; from < edge.gain().fromPlanes(); from++) {
-                if (moves || edge.gain().gain(plane, from) != 0) {
-                    inputs.add(signals[slot][edge.from()][from]);
-                }
-            }
-        }
-        float[][] terms = inputs.toArray(float[][]::new);
-        if (!moves) {
-            return new SumTask(
-                    out,
-                    terms,
-                    Arrays.stream(gains(edges, plane)).filter(g -> g != 0).toArray());
-        }
-        MovingSum task = new MovingSum(out, terms, gains(edges, plane));
-        movers.add(plan -> {
-            double[] to = gains(newer.apply(plan), plane);
-            return () -> task.move(to, moveFrames);
-        });
-        return task;
-    }
-
-    /** The gains of all terms of a plane of a sum, those of 0 among them. */
-    private static double[] gains(List<Signal.Edge> edges, int plane) {
-        return edges.stream()
-                .map(Signal.Edge::gain)
-                .flatMapToDouble(
-                        gain -> IntStream.range(0, gain.fromPlanes()).mapToDouble(from -> gain.gain(plane, from)))
-                .toArray();
-    }
-
     /**
      * Prepares what a plan of other values has this run come to. Only for a run for playback that is ready; may be called by
      * another thread than the one that runs.
@@ -398,7 +148,8 @@ public final class PlanRun {
         if (!moves || flow == null) {
             throw new IllegalStateException("run: not ready (expected: one for playback that is)");
         }
-        return new Values(movers.stream().map(mover -> mover.apply(newer)).toArray(Runnable[]::new));
+        return new Values(
+                made.movers().stream().map(mover -> mover.apply(newer)).toArray(Runnable[]::new));
     }
 
     /** Has everything move to other values, between two blocks; allocates nothing. */
@@ -435,15 +186,13 @@ public final class PlanRun {
     public void tap(int index, PeakTap[] taps) {
         PeakScan[] scans = new PeakScan[taps.length];
         Arrays.setAll(scans, p -> new PeakScan());
-        eachPlane(
-                index,
-                this::hears,
-                (plane, buffer) -> (first, count) -> taps[plane].offer(scans[plane].loudest(buffer, 0, count)));
+        hearsEachPlane(
+                index, (plane, buffer) -> (first, count) -> taps[plane].offer(scans[plane].loudest(buffer, 0, count)));
     }
 
     /** Has it shown by how many dB the insert behind a signal turns down. Call before the first block. */
     public void tapReduction(int index, PeakTap tap) {
-        Effect effect = effects.get(plan.signals().get(index).id());
+        Effect effect = made.effects().get(plan.signals().get(index).id());
         if (effect != null) {
             hears(index, slot -> (first, count) -> tap.offer((float) effect.reductionDb()));
         }
@@ -459,21 +208,32 @@ public final class PlanRun {
 
     /** Has a signal's samples kept while it runs. Call before the first block. */
     public void keep(int index, KeptSignal kept) {
-        eachPlane(index, this::hears, (plane, buffer) -> (first, count) -> kept.write(plane, first, buffer, count));
+        hearsEachPlane(index, (plane, buffer) -> (first, count) -> kept.write(plane, first, buffer, count));
     }
 
     /** A task that computes a signal or a plane of it. */
-    private void computes(int index, Work work) {
+    private void computes(int index, SignalTasks.Work work) {
         BitSet inputs = new BitSet();
         plan.signals().get(index).inputs().forEach(edge -> inputs.set(edge.from()));
         add(new Task(inputs, index, work));
     }
 
     /** A task that only listens to a signal. */
-    private void hears(int index, Work work) {
+    private void hears(int index, SignalTasks.Work work) {
         BitSet only = new BitSet();
         only.set(index);
         add(new Task(only, NOTHING, work));
+    }
+
+    private interface PlaneTask {
+        BlockTask of(int plane, float[] buffer);
+    }
+
+    private void hearsEachPlane(int index, PlaneTask task) {
+        for (int p = 0; p < plan.signals().get(index).planes(); p++) {
+            int plane = p;
+            hears(index, slot -> task.of(plane, signals[slot][index][plane]));
+        }
     }
 
     private void add(Task task) {
@@ -508,15 +268,16 @@ public final class PlanRun {
         Dataflow sealed = seal();
         if (from != expected) {
             // What processors remember belongs to another place of the song.
-            effects.values().forEach(Effect::reset);
+            made.effects().values().forEach(Effect::reset);
             seek(from);
-            delays.values().forEach(lines -> Arrays.stream(lines).forEach(DelayLine::reset));
+            made.delays().values().forEach(lines -> Arrays.stream(lines).forEach(DelayLine::reset));
         }
         expected = to;
         return sealed;
     }
 
     private void seek(long frame) {
+        List<SongStart> starts = made.starts();
         for (int i = 0; i < starts.size(); i++) {
             starts.get(i).seek(frame);
         }
@@ -616,14 +377,14 @@ public final class PlanRun {
      * @param next the frame with which this run will begin
      */
     public void adopt(PlanRun other, long next) {
-        effects.forEach((id, effect) -> {
-            Effect before = other.effects.get(id);
+        made.effects().forEach((id, effect) -> {
+            Effect before = other.made.effects().get(id);
             if (before != null) {
                 effect.adopt(before);
             }
         });
-        delays.forEach((id, lines) -> {
-            DelayLine[] before = other.delays.get(id);
+        made.delays().forEach((id, lines) -> {
+            DelayLine[] before = other.made.delays().get(id);
             for (int p = 0; before != null && p < Math.min(lines.length, before.length); p++) {
                 lines[p].adopt(before[p]);
             }

@@ -1,0 +1,320 @@
+package waterwheel.core.engine;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.IntStream;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.instruments.LiveKeys;
+import waterwheel.core.instruments.Performer;
+import waterwheel.core.path.GainMatrix;
+import waterwheel.core.path.Motion;
+import waterwheel.core.processing.DelayLine;
+import waterwheel.core.processing.Effect;
+import waterwheel.core.processing.Effects;
+import waterwheel.core.processing.Site;
+import waterwheel.core.processing.SlotEffect;
+import waterwheel.core.session.Listen;
+
+/**
+ * Makes the tasks that compute a plan's signals, one for each plane where planes go by themselves; with what a run must
+ * reach in them later: what comes to other values, and what remembers.
+ */
+final class SignalTasks {
+    /** What a task does to the buffers of one slot. */
+    interface Work {
+        BlockTask in(int slot);
+    }
+
+    /** Takes a task that computes a signal, or a plane of it. */
+    interface Adding {
+        void computes(int index, Work work);
+    }
+
+    /** How long values take to where they move. */
+    private static final double MOVE_SECONDS = 0.02;
+
+    private final Plan plan;
+    private final Media media;
+    private final int maxFrames;
+    private final boolean moves;
+    private final int moveFrames;
+    private final PortBuffers ports;
+    private final float[][][][] signals;
+    private final Adding adding;
+    /** What changes when the plan's values do: from a plan of the same shape to what has to be done. */
+    private final List<Function<Plan, Runnable>> movers = new ArrayList<>();
+
+    private final Map<SignalId, Effect> effects = new HashMap<>();
+    private final List<SongStart> starts = new ArrayList<>();
+    private final Map<SignalId, DelayLine[]> delays = new HashMap<>();
+
+    /**
+     * Makes a maker of tasks.
+     *
+     * @param maxFrames the largest block
+     * @param moves whether the plan's values may change while it runs
+     * @param signals where they compute: {@code signals[slot][signal][plane][frame]}
+     */
+    SignalTasks(
+            Plan plan,
+            Media media,
+            int maxFrames,
+            boolean moves,
+            PortBuffers ports,
+            float[][][][] signals,
+            Adding adding) {
+        this.plan = plan;
+        this.media = media;
+        this.maxFrames = maxFrames;
+        this.moves = moves;
+        this.ports = ports;
+        this.signals = signals;
+        this.adding = adding;
+        moveFrames = Math.max(1, (int) Math.round(MOVE_SECONDS * plan.sampleRateHz()));
+    }
+
+    List<Function<Plan, Runnable>> movers() {
+        return movers;
+    }
+
+    /** The processors, by the signal behind them. */
+    Map<SignalId, Effect> effects() {
+        return effects;
+    }
+
+    /** The same processors as they begin with the song. */
+    List<SongStart> starts() {
+        return starts;
+    }
+
+    Map<SignalId, DelayLine[]> delays() {
+        return delays;
+    }
+
+    private void computes(int index, Work work) {
+        adding.computes(index, work);
+    }
+
+    /** Makes the tasks of a signal. */
+    void prepare(int index) {
+        switch (plan.signals().get(index)) {
+            case Signal.Source source -> {
+                ClipReader reader = new ClipReader(source, media, maxFrames);
+                computes(index, slot -> {
+                    float[][] buffers = signals[slot][index];
+                    return (first, count) -> reader.read(first, buffers, count);
+                });
+            }
+            case Signal.Played played -> {
+                Performer performer =
+                        Performer.of(played.performance(), played.planes(), plan.sampleRateHz(), media::sample);
+                computes(index, slot -> {
+                    float[][] buffers = signals[slot][index];
+                    return (first, count) -> {
+                        performer.read(first, buffers, count);
+                        LiveKeys keys = ports.keys(played.player());
+                        if (keys != null) {
+                            keys.add(played.performance().output(), buffers, count);
+                        }
+                    };
+                });
+            }
+            case Signal.Kept kept ->
+                eachPlane(
+                        index,
+                        (plane, buffer) -> (first, count) -> kept.samples().read(plane, first, buffer, count));
+            case Signal.Sum sum -> {
+                for (int p = 0; p < sum.planes(); p++) {
+                    int plane = p;
+                    computes(
+                            index,
+                            slot -> sumTask(
+                                    slot, signals[slot][index][plane], sum.inputs(), plane, newer -> newer.signals()
+                                            .get(index)
+                                            .inputs()));
+                }
+            }
+            case Signal.Processed processed -> prepare(index, processed);
+            case Signal.Returned returned ->
+                eachPlane(index, (plane, buffer) -> incomingTask(returned.returnPort() - 1 + plane, buffer));
+            case Signal.Incoming incoming ->
+                eachPlane(index, (plane, buffer) -> incomingTask(incoming.port() - 1 + plane, buffer));
+            case Signal.Listened listened -> computes(index, slot -> listenedTask(index, listened, slot));
+            case Signal.Ridden ridden -> computes(index, slot -> riddenTask(index, ridden, slot));
+            case Signal.Delayed late -> {
+                DelayLine[] lines = new DelayLine[late.planes()];
+                Arrays.setAll(lines, p -> new DelayLine(late.frames(), maxFrames));
+                delays.put(late.id(), lines);
+                for (int p = 0; p < lines.length; p++) {
+                    int plane = p;
+                    computes(index, slot -> {
+                        float[] from = signals[slot][late.from()][plane];
+                        float[] to = signals[slot][index][plane];
+                        return (first, count) -> lines[plane].process(from, to, count);
+                    });
+                }
+            }
+        }
+    }
+
+    /** The sum of the input goes into the signal's own buffers, and is processed there. */
+    private void prepare(int index, Signal.Processed processed) {
+        int planes = processed.planes();
+        SlotEffect started = Effects.start(
+                processed.insert(),
+                new Site(
+                        plan.sampleRateHz(),
+                        planes,
+                        maxFrames,
+                        processed
+                                .insert()
+                                .processor()
+                                .response()
+                                .map(media::response)
+                                .orElse(null)));
+        Effect effect = processed.insert().rides().anyActive()
+                ? new RiddenEffect(started, new InsertRides(processed.insert()), planes, maxFrames)
+                : started;
+        effects.put(processed.id(), effect);
+        if (moves) {
+            movers.add(
+                    newer -> mover(effect, ((Signal.Processed) newer.signals().get(index)).insert()));
+        }
+        SongStart start =
+                new SongStart(effect, plan.latencies().get(processed.input().from()), planes, maxFrames);
+        starts.add(start);
+        computes(index, slot -> {
+            float[][] buffers = signals[slot][index];
+            float[][] key =
+                    processed.key().isPresent() ? signals[slot][processed.key().getAsInt()] : null;
+            BlockTask[] sums = new BlockTask[planes];
+            Arrays.setAll(
+                    sums,
+                    p -> sumTask(
+                            slot,
+                            buffers[p],
+                            List.of(processed.input()),
+                            p,
+                            newer -> List.of(((Signal.Processed) newer.signals().get(index)).input())));
+            return (first, count) -> {
+                for (BlockTask sum : sums) {
+                    sum.run(first, count);
+                }
+                start.process(first, buffers, key, count);
+            };
+        });
+    }
+
+    private BlockTask incomingTask(int port, float[] to) {
+        return port < ports.in().length
+                ? (first, count) -> System.arraycopy(ports.in()[port], 0, to, 0, count)
+                : (first, count) -> Arrays.fill(to, 0, count, 0);
+    }
+
+    private BlockTask listenedTask(int index, Signal.Listened listened, int slot) {
+        float[][][] all = signals[slot];
+        ListenedTask task = new ListenedTask(
+                listened.id().channel(),
+                listened.listen(),
+                ports,
+                all[listened.recorded()],
+                all[listened.incoming()],
+                all[index]);
+        movers.add(newer -> {
+            Listen listen = ((Signal.Listened) newer.signals().get(index)).listen();
+            return () -> task.use(listen);
+        });
+        return task;
+    }
+
+    private Runnable mover(Effect effect, Insert insert) {
+        if (effect instanceof RiddenEffect ridden) {
+            InsertRides rides = new InsertRides(insert);
+            return () -> ridden.use(rides, moveFrames);
+        }
+        double[] values = insert.processor().array();
+        return () -> {
+            effect.move(values, moveFrames);
+            ((SlotEffect) effect).moveMix(insert.outputDb(), insert.mix(), moveFrames);
+        };
+    }
+
+    private BlockTask riddenTask(int index, Signal.Ridden ridden, int slot) {
+        float[][] out = signals[slot][index];
+        // Planes that are mixed must be there while the result is written.
+        boolean mixes = ridden.motion().gains() > 1;
+        GainMatrix gain = ridden.input().gain();
+        boolean asItIs = !moves && gain.equals(GainMatrix.diagonal(gain.toPlanes(), 1));
+        float[][] before =
+                asItIs ? signals[slot][ridden.input().from()] : mixes ? new float[gain.toPlanes()][maxFrames] : out;
+        BlockTask[] inputs = new BlockTask[asItIs ? 0 : before.length];
+        Arrays.setAll(
+                inputs,
+                p -> sumTask(
+                        slot,
+                        before[p],
+                        List.of(ridden.input()),
+                        p,
+                        newer -> List.of(((Signal.Ridden) newer.signals().get(index)).input())));
+        RiddenTask task = new RiddenTask(
+                ridden.motion(), inputs, before, out, plan.latencies().get(index));
+        if (moves) {
+            movers.add(newer -> {
+                Motion motion = ((Signal.Ridden) newer.signals().get(index)).motion();
+                MotionReader reader = new MotionReader(motion);
+                return () -> task.use(reader, moveFrames);
+            });
+        }
+        return task;
+    }
+
+    private interface PlaneTask {
+        BlockTask of(int plane, float[] buffer);
+    }
+
+    private void eachPlane(int index, PlaneTask task) {
+        for (int p = 0; p < plan.signals().get(index).planes(); p++) {
+            int plane = p;
+            computes(index, slot -> task.of(plane, signals[slot][index][plane]));
+        }
+    }
+
+    /** @param newer the same edges in a plan of other values */
+    private BlockTask sumTask(
+            int slot, float[] out, List<Signal.Edge> edges, int plane, Function<Plan, List<Signal.Edge>> newer) {
+        List<float[]> inputs = new ArrayList<>();
+        for (Signal.Edge edge : edges) {
+            for (int from = 0; from < edge.gain().fromPlanes(); from++) {
+                if (moves || edge.gain().gain(plane, from) != 0) {
+                    inputs.add(signals[slot][edge.from()][from]);
+                }
+            }
+        }
+        float[][] terms = inputs.toArray(float[][]::new);
+        if (!moves) {
+            return new SumTask(
+                    out,
+                    terms,
+                    Arrays.stream(gains(edges, plane)).filter(g -> g != 0).toArray());
+        }
+        MovingSum task = new MovingSum(out, terms, gains(edges, plane));
+        movers.add(plan -> {
+            double[] to = gains(newer.apply(plan), plane);
+            return () -> task.move(to, moveFrames);
+        });
+        return task;
+    }
+
+    /** The gains of all terms of a plane of a sum, those of 0 among them. */
+    private static double[] gains(List<Signal.Edge> edges, int plane) {
+        return edges.stream()
+                .map(Signal.Edge::gain)
+                .flatMapToDouble(
+                        gain -> IntStream.range(0, gain.fromPlanes()).mapToDouble(from -> gain.gain(plane, from)))
+                .toArray();
+    }
+}
