@@ -246,7 +246,8 @@ final class ClipsModel {
         Calm asked = calm;
         proposing = true;
         // A change overtakes the question, and what it would have proposed.
-        var unused = session.measureClip(now.track(), clip)
+        var unused = session.questions()
+                .clip(now.track(), clip)
                 .whenComplete((series, failure) -> Platform.runLater(() -> {
                     proposing = false;
                     View then = view.get();

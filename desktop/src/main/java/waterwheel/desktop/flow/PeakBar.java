@@ -53,7 +53,8 @@ final class PeakBar extends HBox {
         bus = asked;
         getChildren().setAll(new Label("Looking…"));
         // A change overtakes the question.
-        var unused = model.peakShares(asked, which)
+        var unused = model.questions()
+                .peakShares(asked, which)
                 .whenComplete((found, failure) -> Platform.runLater(() -> {
                     if (asked.equals(bus) && failure == null) {
                         show(asked, which, found);

@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.BiFunction;
 import java.util.stream.Collectors;
 import javafx.application.Platform;
 import javafx.beans.property.ObjectProperty;
@@ -32,29 +33,17 @@ import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.findings.Findings;
 import waterwheel.core.levels.LevelWatch;
-import waterwheel.core.levels.PeakShares;
 import waterwheel.core.levels.SectionLevels;
 import waterwheel.core.levels.SessionLevels;
-import waterwheel.core.metering.Figures;
-import waterwheel.core.metering.LevelSeries;
-import waterwheel.core.path.Stage;
+import waterwheel.core.levels.SongMeasure;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.Clip;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
-import waterwheel.core.staging.Aim;
-import waterwheel.core.staging.ClipGainProposals;
-import waterwheel.core.staging.HoldLevel;
-import waterwheel.core.staging.MakeRoom;
-import waterwheel.core.staging.RideProposal;
-import waterwheel.core.staging.RoomProposals;
-import waterwheel.core.staging.TrimProposals;
-import waterwheel.core.stems.StemForecast;
-import waterwheel.core.stems.StemSettings;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.store.SessionLock;
+import waterwheel.core.work.Progress;
 
 /**
  * One open session: its history, its levels as far as they are known, its findings, what is selected, and its
@@ -80,6 +69,7 @@ public final class SessionModel implements AutoCloseable {
     private final Hand hand;
     private final Controllers controllers;
     private final Keys keys;
+    private final Questions questions;
     private Path folder;
     private LevelWatch watch;
     private Session saved;
@@ -113,6 +103,11 @@ public final class SessionModel implements AutoCloseable {
         controllers = new Controllers(this);
         keys = new Keys(this);
         watch = startWatch();
+        questions = new Questions(this::session, this::ask);
+    }
+
+    private <T> CompletableFuture<T> ask(Session about, BiFunction<SongMeasure, Progress, T> question) {
+        return watch.ask(about, question);
     }
 
     private LevelWatch startWatch() {
@@ -230,6 +225,11 @@ public final class SessionModel implements AutoCloseable {
     /** What a keyboard plays. */
     public Keys keys() {
         return keys;
+    }
+
+    /** What can be asked about the song's levels. */
+    public Questions questions() {
+        return questions;
     }
 
     /** Controllers with faders, knobs and buttons. */
@@ -484,55 +484,6 @@ public final class SessionModel implements AutoCloseable {
         watch = startWatch();
     }
 
-    /** Asks what the mix of some other session of the same files would measure; the answer comes on another thread. */
-    public CompletableFuture<Figures> measureMix(Session asked) {
-        return watch.ask(asked, (song, progress) -> song.mix(asked, progress));
-    }
-
-    /**
-     * Asks for the levels at a stage of a channel; the answer comes on another thread.
-     *
-     * @param part which of several: an insert's slot; empty for the stages that there is one of
-     */
-    public CompletableFuture<LevelSeries> measureStage(ChannelId channel, Stage stage, String part) {
-        Session asked = session();
-        return watch.ask(asked, (song, progress) -> song.at(asked, channel, stage, part, progress));
-    }
-
-    /** Asks for rides that make room for a channel; empty where it is never active. */
-    public CompletableFuture<Optional<RideProposal>> proposeRoom(ChannelId key, List<ChannelId> back, MakeRoom room) {
-        Session asked = session();
-        return watch.ask(asked, (song, progress) -> RoomProposals.of(song, asked, key, back, room, progress));
-    }
-
-    /** Asks for a ride that holds a channel's level; empty where it needs none. */
-    public CompletableFuture<Optional<RideProposal>> proposeHeldLevel(ChannelId channel, HoldLevel hold) {
-        Session asked = session();
-        return watch.ask(asked, (song, progress) -> hold.of(song, asked, channel, progress));
-    }
-
-    /** Asks for the levels of one clip's stretch of its file; the answer comes on another thread. */
-    public CompletableFuture<LevelSeries> measureClip(Track track, Clip clip) {
-        Session asked = session();
-        return watch.ask(asked, (song, progress) -> song.clip(asked, track, clip, progress));
-    }
-
-    /** Asks for proposed clip gains of the session as it is now; the answer comes on another thread. */
-    public CompletableFuture<TrimProposals> proposeClipGains(Set<ChannelId> channels, Aim aim) {
-        Session asked = session();
-        return watch.ask(asked, (song, progress) -> ClipGainProposals.of(song, asked, channels, aim, progress));
-    }
-
-    /**
-     * Asks who fills one of a bus's peaks; the answer comes on another thread.
-     *
-     * @param rank 0 for the highest one
-     */
-    public CompletableFuture<Optional<PeakShares>> peakShares(ChannelId bus, int rank) {
-        Session asked = session();
-        return watch.ask(asked, (song, progress) -> song.peakShares(asked, bus, rank, progress));
-    }
-
     /** The selected channels that a change of one channel is meant for: all where it is one of several. */
     public List<Channel> meant(Channel channel) {
         List<Channel> selected = selection();
@@ -551,12 +502,6 @@ public final class SessionModel implements AutoCloseable {
     public int latencyFrames() {
         Plan plan = PlanCompiler.compile(session());
         return plan.latencies().get(plan.output());
-    }
-
-    /** Asks what every stem of the session as it is now will measure; the answer comes on another thread. */
-    public CompletableFuture<StemForecast.Measured> measureStems(StemSettings settings) {
-        Session asked = session();
-        return watch.ask(asked, (song, progress) -> StemForecast.measure(asked, settings, song, progress));
     }
 
     /** Keeps what listens to this session; it ends when the session is closed. */

@@ -127,7 +127,7 @@ final class ProposalBar extends VBox {
         ask(
                 "Room for " + key.name(),
                 true,
-                model.session().proposeRoom(key.id(), ids, room),
+                model.session().questions().room(key.id(), ids, room),
                 key.name() + " is never active: nothing is proposed.");
         again = () -> makeRoom(key, back);
     }
@@ -137,7 +137,7 @@ final class ProposalBar extends VBox {
         ask(
                 "Level of " + channel.name() + " held",
                 false,
-                model.session().proposeHeldLevel(channel.id(), hold),
+                model.session().questions().heldLevel(channel.id(), hold),
                 "No phrase of " + channel.name() + " lies further than " + LevelText.signed(hold.rangeLu(), 1, false)
                         + " LU from its own loudness.");
         again = () -> holdLevel(channel);

@@ -165,7 +165,8 @@ final class RidesModel {
         LevelSeries known = levels.get(place);
         if (known == null && asked.add(place)) {
             Session now = session.session();
-            var unused = session.measureStage(place.channel(), place.stage(), place.part())
+            var unused = session.questions()
+                    .stage(place.channel(), place.stage(), place.part())
                     .thenAccept(series -> Platform.runLater(() -> {
                         if (session.session().equals(now)) {
                             levels.put(place, series);

@@ -60,7 +60,8 @@ final class StagingModel {
             case TRIM -> show(TrimProposals.of(session.levels(), scope(), aim));
             case CLIPS -> {
                 // A change overtakes the question, and what it would have proposed.
-                var unused = session.proposeClipGains(scope(), aim)
+                var unused = session.questions()
+                        .clipGains(scope(), aim)
                         .whenComplete((made, failure) -> Platform.runLater(() -> {
                             if (failure == null && made.session().equals(session.session())) {
                                 show(made);
@@ -117,7 +118,8 @@ final class StagingModel {
             return;
         }
         // A question that a change overtook is asked again by that change, or is void.
-        var unused = session.measureMix(asked.edit().apply(session.session()))
+        var unused = session.questions()
+                .mix(asked.edit().apply(session.session()))
                 .whenComplete((mix, failure) -> Platform.runLater(() -> {
                     if (failure == null && asked.equals(proposals.get())) {
                         resultingMix.set(mix);

@@ -115,7 +115,7 @@ final class StemsModel {
         }
         asked = now;
         int question = ++questions;
-        CompletableFuture<StemForecast.Measured> answer = session.measureStems(asked(now));
+        CompletableFuture<StemForecast.Measured> answer = session.questions().stems(asked(now));
         // Every outcome is dealt with in take, so that nothing is left for a waiter to find.
         var unused = answer.whenComplete((stems, failure) -> Platform.runLater(() -> {
             if (question == questions && now.equals(asked)) {
