@@ -56,13 +56,14 @@ final class StageRow extends PathRow {
         load.getStyleClass().addAll("figure", "muted");
         load.setMinWidth(Region.USE_PREF_SIZE);
         load.setTooltip(new Tooltip("What this slot takes of a block's time"));
+        load.managedProperty().bind(load.textProperty().isNotEmpty());
         showFrozen(false, false);
         HBox heading = new HBox(10, name, gap, average, change);
         heading.setAlignment(Pos.CENTER_LEFT);
         bar = new LevelBar(model.session().nominalDbfs());
         Region between = new Region();
         HBox.setHgrow(between, Priority.ALWAYS);
-        getChildren().addAll(heading, control.node(), bar, new HBox(8, figures, between, load, frozen));
+        getChildren().addAll(heading, control.node(), bar, new HBox(4, figures, between, load, frozen));
     }
 
     Stage stage() {
