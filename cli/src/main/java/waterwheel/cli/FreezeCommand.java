@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
@@ -68,9 +69,7 @@ final class FreezeCommand implements Callable<Integer> {
             }
             Session frozen = session;
             if (!wanted.isEmpty()) {
-                Load load = load(session);
-                wanted.forEach(one ->
-                        Saving.of(load, session, List.of(one)).ifPresent(saved -> saves.put(one.channel(), saved)));
+                saves.putAll(saves(session, wanted));
                 List<FreezeRun.Rendered> rendered = Console.withProgress(
                         "Freezing", progress -> FreezeRun.run(session, options.folder(), wanted, progress));
                 frozen = FreezeRun.Rendered.into(session, rendered);
@@ -80,14 +79,22 @@ final class FreezeCommand implements Callable<Integer> {
         }
     }
 
-    /** What the channels take as they are, over the first seconds of the song. */
-    private Load load(Session session) throws Exception {
-        long end = Math.min(session.lengthFrames(), (long) LOAD_SECONDS * session.sampleRateHz());
+    /** What freezing channels saves, as a share of the song's time, over the first seconds of it; of none that is frozen. */
+    private Map<ChannelId, Double> saves(Session session, List<FreezeRun.Wanted> wanted) throws Exception {
+        Map<ChannelId, Double> saves = new HashMap<>();
         try (Media media = Media.open(session, options.folder())) {
-            return Console.withProgress(
-                    "Measuring",
-                    progress -> LoadRun.run(session, media, Freezes.playable(session, media), 0, end, progress));
+            Set<ChannelId> frozen = Freezes.playable(session, media);
+            if (wanted.stream().map(FreezeRun.Wanted::channel).allMatch(frozen::contains)) {
+                return saves;
+            }
+            long end = Math.min(session.lengthFrames(), (long) LOAD_SECONDS * session.sampleRateHz());
+            Load load = Console.withProgress(
+                    "Measuring", progress -> LoadRun.run(session, media, frozen, 0, end, progress));
+            for (FreezeRun.Wanted one : wanted) {
+                Saving.of(load, session, List.of(one)).ifPresent(saved -> saves.put(one.channel(), saved));
+            }
         }
+        return saves;
     }
 
     private List<Channel> channels(Session session) {

@@ -15,7 +15,10 @@ import waterwheel.core.errors.NotesFileException;
 import waterwheel.core.units.FileStem;
 import waterwheel.core.units.PlainText;
 
-/** Makes a map of a folder of audio files that are named by notes: each key plays the nearest, round and round where a file notes a loop. */
+/**
+ * Makes a map of a folder of audio files that are named by notes: each key plays the nearest, round and round where a
+ * file notes a loop.
+ */
 public final class NamedSamples {
     private NamedSamples() {}
 

@@ -80,7 +80,9 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
         return new BusPlan(groups, loose);
     }
 
-    /** The session's own bus of a name, which a group of that name joins; none that only sends feed, for those are returns. */
+    /**
+     * The session's own bus of a name, which a group of that name joins; none that only sends feed, for those are returns.
+     */
     public static Optional<Bus> joined(Session session, String name) {
         return session.buses().stream()
                 .filter(bus -> !bus.id().equals(session.mainId()))

@@ -25,6 +25,7 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.Output;
@@ -147,33 +148,36 @@ final class FlowControls {
     }
 
     private void offer(List<MenuItem> items, Vca vca) {
-        boolean member = vca.members().contains(shown.id());
+        // What is offered of a channel stays offered of that one.
+        ChannelId id = shown.id();
+        boolean member = vca.members().contains(id);
         CheckMenuItem under = check("Under " + vca.name(), member);
         under.setOnAction(event -> {
             try {
-                model.edit(GroupEdits.vcaMember(model.session(), vca, shown.id(), !member));
+                model.edit(GroupEdits.vcaMember(model.session(), vca, id, !member));
             } catch (RoutingException e) {
                 model.tell(e.getMessage());
             }
         });
         items.add(under);
         if (member) {
-            boolean exempt = vca.exempt().contains(shown.id());
+            boolean exempt = vca.exempt().contains(id);
             CheckMenuItem alone = check("   left alone by " + vca.name() + " for now", exempt);
-            alone.setOnAction(event -> model.edit(GroupEdits.vcaExempt(vca, shown.id(), !exempt)));
+            alone.setOnAction(event -> model.edit(GroupEdits.vcaExempt(vca, id, !exempt)));
             items.add(alone);
         }
     }
 
     private void offer(List<MenuItem> items, LinkGroup link) {
-        boolean member = link.members().contains(shown.id());
+        ChannelId id = shown.id();
+        boolean member = link.members().contains(id);
         CheckMenuItem in = check("Linked in " + link.name(), member);
-        in.setOnAction(event -> model.edit(GroupEdits.linkMember(link, shown.id(), !member)));
+        in.setOnAction(event -> model.edit(GroupEdits.linkMember(link, id, !member)));
         items.add(in);
         if (member) {
-            boolean exempt = link.exempt().contains(shown.id());
+            boolean exempt = link.exempt().contains(id);
             CheckMenuItem alone = check("   left alone by " + link.name() + " for now", exempt);
-            alone.setOnAction(event -> model.edit(GroupEdits.linkExempt(link, shown.id(), !exempt)));
+            alone.setOnAction(event -> model.edit(GroupEdits.linkExempt(link, id, !exempt)));
             items.add(alone);
         }
     }
