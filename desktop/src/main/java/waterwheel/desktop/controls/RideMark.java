@@ -63,7 +63,7 @@ public final class RideMark {
     }
 
     private void release() {
-        ControlId present = held;
+        ControlId present = held == null ? id.get() : held;
         held = null;
         if (present != null) {
             model.hand().release(present);
