@@ -129,11 +129,6 @@ final class FreezeRow extends HBox {
                 + (saved.isPresent() ? ", saved " + Shares.percent(saved.getAsDouble()) : ""));
     }
 
-    /** Forgets what a channel takes, before another one is shown. */
-    void forget() {
-        load.setText("");
-    }
-
     void show(Channel channel) {
         print.setVisible(!shown.isMain());
         print.setManaged(print.isVisible());

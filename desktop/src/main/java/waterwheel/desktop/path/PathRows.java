@@ -17,8 +17,9 @@ import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
 /**
- * The rows of whatever channel is shown, from its source to its destinations. Each is made when a channel first needs
- * it, and stays: to make and style a path anew takes longer than one sees between two presses of a key.
+ * The rows of whatever channel is shown, from its source to its destinations. Those of stages are made when a channel
+ * first needs them, and stay: to make and style a path anew takes longer than one sees between two presses of a key. The
+ * small ones between them are made for each channel, because a menu that was open once opens at the size that it had.
  */
 final class PathRows {
     /** What rows open and start outside of the path. */
@@ -29,7 +30,7 @@ final class PathRows {
     private final ShownChannel shown;
     private final StageControls controls;
     private final FlowControls flow;
-    private final FreezeRow freeze;
+    private FreezeRow freeze;
     private final Map<String, PathRow> kept = new HashMap<>();
 
     PathRows(SessionModel model, Doors doors) {
@@ -38,7 +39,11 @@ final class PathRows {
         shown = new ShownChannel(model);
         controls = new StageControls(model, shown);
         flow = new FlowControls(model, shown, doors.insert());
-        freeze = new FreezeRow(model, doors.work(), shown, doors.prints());
+        freeze = freezeRow();
+    }
+
+    private FreezeRow freezeRow() {
+        return new FreezeRow(model, doors.work(), shown, doors.prints());
     }
 
     ShownChannel shown() {
@@ -48,12 +53,9 @@ final class PathRows {
     /** Has the rows be another channel's. */
     void show(Channel channel) {
         shown.show(channel.id());
-        freeze.forget();
-        kept.values().forEach(row -> {
-            if (row instanceof StageRow stage) {
-                stage.forget();
-            }
-        });
+        freeze = freezeRow();
+        kept.values().removeIf(row -> !(row instanceof StageRow));
+        kept.values().forEach(row -> ((StageRow) row).forget());
     }
 
     void showLoad(Channel channel, Load load) {

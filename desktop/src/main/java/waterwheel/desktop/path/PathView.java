@@ -103,7 +103,7 @@ public final class PathView extends VBox {
                     case Bus bus -> bus.id().equals(model.session().mainId()) ? "main bus" : "stereo bus";
                 });
         what.setText(what.getText() + latency(channel));
-        ChannelLevels levels = model.levels().asked(channel.id()).orElse(null);
+        ChannelLevels levels = levels(channel);
         Figures above = null;
         for (StageRow row : stages) {
             row.showFrozen(isFrozen(channel, row), isLastFrozen(channel, row));
@@ -117,6 +117,13 @@ public final class PathView extends VBox {
             }
         }
         showLoad();
+    }
+
+    /** What is known of the channel as it is: a moment after a change, levels are still those of a session before. */
+    private @Nullable ChannelLevels levels(Channel channel) {
+        return model.levels().session().equals(model.session())
+                ? model.levels().asked(channel.id()).orElse(null)
+                : null;
     }
 
     /** Turns from the channel that was shown to the selected one. */
