@@ -1,12 +1,7 @@
 package waterwheel.core.audiofile;
 
 import java.io.IOException;
-import java.lang.foreign.Arena;
-import java.lang.foreign.MemorySegment;
-import java.nio.ByteOrder;
-import java.nio.channels.FileChannel;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.Optional;
 
 /**
@@ -27,13 +22,10 @@ public record SampleLoop(long first, long end) {
 
     /** The first loop that a file notes, where it goes forwards; empty also for a file that cannot be read. */
     public static Optional<SampleLoop> of(Path path) {
-        try (Arena arena = Arena.ofConfined();
-                FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
-            MemorySegment file = channel.map(FileChannel.MapMode.READ_ONLY, 0, channel.size(), arena);
-            return WavHeader.recognises(file)
-                    ? WavHeader.chunk(new FileBytes(file, ByteOrder.LITTLE_ENDIAN), "smpl")
-                            .flatMap(SampleLoop::noted)
-                    : Optional.empty();
+        try {
+            return WavHeader.<Optional<SampleLoop>, RuntimeException>read(
+                    path, Optional.empty(), file -> WavHeader.chunk(file, "smpl")
+                            .flatMap(SampleLoop::noted));
         } catch (IOException e) {
             return Optional.empty();
         }

@@ -66,48 +66,55 @@ final class WavHeader {
         return new WavHeader(path, new FileBytes(file, ByteOrder.LITTLE_ENDIAN)).parse();
     }
 
-    /** Who made a Broadcast Wave file; empty where it does not say, and for files of other kinds. */
-    static String originator(Path path) throws IOException, AudioFileException {
+    /** What is read of a mapped file. */
+    interface Reading<T, E extends Exception> {
+        T of(FileBytes file) throws E;
+    }
+
+    /** Reads something of a WAV file; {@code otherwise} for files of other kinds. */
+    static <T, E extends Exception> T read(Path path, T otherwise, Reading<T, E> reading) throws IOException, E {
         try (Arena arena = Arena.ofConfined();
                 FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
             MemorySegment file = channel.map(FileChannel.MapMode.READ_ONLY, 0, channel.size(), arena);
-            if (!recognises(file)) {
-                return "";
-            }
-            WavHeader header = new WavHeader(path, new FileBytes(file, ByteOrder.LITTLE_ENDIAN));
+            return recognises(file) ? reading.of(new FileBytes(file, ByteOrder.LITTLE_ENDIAN)) : otherwise;
+        }
+    }
+
+    /** Who made a Broadcast Wave file; empty where it does not say, and for files of other kinds. */
+    static String originator(Path path) throws IOException, AudioFileException {
+        return WavHeader.<String, AudioFileException>read(path, "", file -> {
+            WavHeader header = new WavHeader(path, file);
             header.parse();
             return header.originator;
-        }
+        });
     }
 
     /** What a chunk holds, wherever in the file it stands. */
     static Optional<FileBytes> chunk(FileBytes file, String id) {
         long dataBytes = ALL_ONES;
-        long at = 12;
-        while (file.holds(at, 8)) {
-            long stated = file.unsignedInt(at + 4);
-            long body = at + 8;
-            FileBytes chunk = file.part(body, Math.min(stated, file.size() - body));
-            String name = file.id(at);
-            if (name.equals(id)) {
-                return Optional.of(chunk);
+        long at = WavChunk.FIRST;
+        while (WavChunk.isAt(file, at)) {
+            WavChunk chunk = WavChunk.at(file, at);
+            if (chunk.id().equals(id)) {
+                return Optional.of(chunk.bytes());
             }
-            if (name.equals("ds64") && chunk.holds(0, 16) && chunk.signedLong(8) >= 0) {
-                dataBytes = chunk.signedLong(8);
+            if (chunk.id().equals("ds64")
+                    && chunk.bytes().holds(0, 16)
+                    && chunk.bytes().signedLong(8) >= 0) {
+                dataBytes = chunk.bytes().signedLong(8);
             }
-            at = next(file, body, name.equals("data") && stated == ALL_ONES ? dataBytes : stated);
+            boolean elsewhere = chunk.id().equals("data") && chunk.stated() == ALL_ONES;
+            at = (elsewhere ? chunk.withLength(dataBytes) : chunk).next();
         }
         return Optional.empty();
     }
 
     private PcmLayout parse() throws AudioFileException {
-        long at = 12;
-        while (file.holds(at, 8)) {
-            long stated = file.unsignedInt(at + 4);
-            long body = at + 8;
-            long held = Math.min(stated, file.size() - body);
-            FileBytes chunk = file.part(body, held);
-            switch (file.id(at)) {
+        long at = WavChunk.FIRST;
+        while (WavChunk.isAt(file, at)) {
+            WavChunk found = WavChunk.at(file, at);
+            FileBytes chunk = found.bytes();
+            switch (found.id()) {
                 case "fmt " -> format = formatChunk(chunk);
                 case "ds64" -> {
                     if (chunk.holds(0, 24)) {
@@ -121,11 +128,11 @@ final class WavHeader {
                     }
                 }
                 case "data" -> {
-                    return data(stated, body);
+                    return data(found.stated(), found.body());
                 }
                 default -> {}
             }
-            at = next(file, body, stated);
+            at = found.next();
         }
         throw new AudioFileException(path, "holds no audio data.", "Export it again; this copy is incomplete.");
     }
@@ -136,13 +143,6 @@ final class WavHeader {
         }
         byte[] text = chunk.memory().asSlice(ORIGINATOR, ORIGINATOR_BYTES).toArray(ValueLayout.JAVA_BYTE);
         return new String(text, StandardCharsets.US_ASCII).split("\0", 2)[0].strip();
-    }
-
-    /** Chunks are padded to an even length, except by writers that forget it. */
-    private static long next(FileBytes file, long body, long stated) {
-        long end = body + stated;
-        boolean padded = (stated & 1) == 1 && (file.looksLikeId(end + 1) || !file.looksLikeId(end));
-        return padded ? end + 1 : end;
     }
 
     private PcmLayout data(long stated, long body) throws AudioFileException {
