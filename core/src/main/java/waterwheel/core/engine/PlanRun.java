@@ -186,8 +186,10 @@ public final class PlanRun {
     public void tap(int index, PeakTap[] taps) {
         PeakScan[] scans = new PeakScan[taps.length];
         Arrays.setAll(scans, p -> new PeakScan());
-        hearsEachPlane(
-                index, (plane, buffer) -> (first, count) -> taps[plane].offer(scans[plane].loudest(buffer, 0, count)));
+        made.eachPlane(
+                index,
+                this::hears,
+                (plane, buffer) -> (first, count) -> taps[plane].offer(scans[plane].loudest(buffer, 0, count)));
     }
 
     /** Has it shown by how many dB the insert behind a signal turns down. Call before the first block. */
@@ -208,7 +210,8 @@ public final class PlanRun {
 
     /** Has a signal's samples kept while it runs. Call before the first block. */
     public void keep(int index, KeptSignal kept) {
-        hearsEachPlane(index, (plane, buffer) -> (first, count) -> kept.write(plane, first, buffer, count));
+        made.eachPlane(
+                index, this::hears, (plane, buffer) -> (first, count) -> kept.write(plane, first, buffer, count));
     }
 
     /** A task that computes a signal or a plane of it. */
@@ -223,17 +226,6 @@ public final class PlanRun {
         BitSet only = new BitSet();
         only.set(index);
         add(new Task(only, NOTHING, work));
-    }
-
-    private interface PlaneTask {
-        BlockTask of(int plane, float[] buffer);
-    }
-
-    private void hearsEachPlane(int index, PlaneTask task) {
-        for (int p = 0; p < plan.signals().get(index).planes(); p++) {
-            int plane = p;
-            hears(index, slot -> task.of(plane, signals[slot][index][plane]));
-        }
     }
 
     private void add(Task task) {

@@ -29,9 +29,14 @@ final class SignalTasks {
         BlockTask in(int slot);
     }
 
-    /** Takes a task that computes a signal, or a plane of it. */
+    /** Takes a task that has to do with a signal, or with a plane of it. */
     interface Adding {
-        void computes(int index, Work work);
+        void add(int index, Work work);
+    }
+
+    /** Makes the task of a plane with its buffer. */
+    interface PlaneTask {
+        BlockTask of(int plane, float[] buffer);
     }
 
     /** How long values take to where they move. */
@@ -44,7 +49,7 @@ final class SignalTasks {
     private final int moveFrames;
     private final PortBuffers ports;
     private final float[][][][] signals;
-    private final Adding adding;
+    private final Adding computing;
     /** What changes when the plan's values do: from a plan of the same shape to what has to be done. */
     private final List<Function<Plan, Runnable>> movers = new ArrayList<>();
 
@@ -66,14 +71,14 @@ final class SignalTasks {
             boolean moves,
             PortBuffers ports,
             float[][][][] signals,
-            Adding adding) {
+            Adding computing) {
         this.plan = plan;
         this.media = media;
         this.maxFrames = maxFrames;
         this.moves = moves;
         this.ports = ports;
         this.signals = signals;
-        this.adding = adding;
+        this.computing = computing;
         moveFrames = Math.max(1, (int) Math.round(MOVE_SECONDS * plan.sampleRateHz()));
     }
 
@@ -96,7 +101,7 @@ final class SignalTasks {
     }
 
     private void computes(int index, Work work) {
-        adding.computes(index, work);
+        computing.add(index, work);
     }
 
     /** Makes the tasks of a signal. */
@@ -124,7 +129,7 @@ final class SignalTasks {
                 });
             }
             case Signal.Kept kept ->
-                eachPlane(
+                computesEachPlane(
                         index,
                         (plane, buffer) -> (first, count) -> kept.samples().read(plane, first, buffer, count));
             case Signal.Sum sum -> {
@@ -140,9 +145,9 @@ final class SignalTasks {
             }
             case Signal.Processed processed -> prepare(index, processed);
             case Signal.Returned returned ->
-                eachPlane(index, (plane, buffer) -> incomingTask(returned.returnPort() - 1 + plane, buffer));
+                computesEachPlane(index, (plane, buffer) -> incomingTask(returned.returnPort() - 1 + plane, buffer));
             case Signal.Incoming incoming ->
-                eachPlane(index, (plane, buffer) -> incomingTask(incoming.port() - 1 + plane, buffer));
+                computesEachPlane(index, (plane, buffer) -> incomingTask(incoming.port() - 1 + plane, buffer));
             case Signal.Listened listened -> computes(index, slot -> listenedTask(index, listened, slot));
             case Signal.Ridden ridden -> computes(index, slot -> riddenTask(index, ridden, slot));
             case Signal.Delayed late -> {
@@ -272,15 +277,16 @@ final class SignalTasks {
         return task;
     }
 
-    private interface PlaneTask {
-        BlockTask of(int plane, float[] buffer);
-    }
-
-    private void eachPlane(int index, PlaneTask task) {
+    /** Adds a task for each plane of a signal. */
+    void eachPlane(int index, Adding adding, PlaneTask task) {
         for (int p = 0; p < plan.signals().get(index).planes(); p++) {
             int plane = p;
-            computes(index, slot -> task.of(plane, signals[slot][index][plane]));
+            adding.add(index, slot -> task.of(plane, signals[slot][index][plane]));
         }
+    }
+
+    private void computesEachPlane(int index, PlaneTask task) {
+        eachPlane(index, computing, task);
     }
 
     /** @param newer the same edges in a plan of other values */
