@@ -64,12 +64,18 @@ final class KnownSeries {
         return derived;
     }
 
-    /** What must be measured for the wanted signals to be known: they themselves, or what they follow from. */
-    BitSet missing(KeyedPlan keyed, BitSet wanted) {
+    /**
+     * What is known of some signals, and what must be measured for the others to be: they themselves, or what they follow
+     * from.
+     */
+    record Look(Map<Integer, LevelSeries> found, BitSet missing) {}
+
+    Look look(KeyedPlan keyed, BitSet wanted) {
         Map<Integer, LevelSeries> derived = derived(keyed, wanted, Map.of());
         BitSet missing = new BitSet();
         wanted.stream().filter(i -> !derived.containsKey(i)).forEach(i -> missing.set(origin(keyed, i, derived)));
-        return missing;
+        derived.keySet().removeIf(i -> !wanted.get(i));
+        return new Look(derived, missing);
     }
 
     /** The series of those of the wanted signals that are known over a stretch of the song. */
@@ -87,6 +93,10 @@ final class KnownSeries {
     /** Has what was measured over a stretch known the next time, and puts what stays in place of what was measured. */
     void keepStretch(KeyedPlan keyed, Map<Integer, LevelSeries> fresh, long fromFrame, long toFrame) {
         fresh.replaceAll((index, one) -> cache.keepAsked(asked(keyed, index, fromFrame, toFrame), one));
+    }
+
+    /** Keeps the session's cache within its bound, once all was kept. */
+    void removeOldest() {
         cache.removeOldest();
     }
 
@@ -118,7 +128,7 @@ final class KnownSeries {
             }
         }
         if (wrote) {
-            cache.removeOldest();
+            removeOldest();
         }
     }
 

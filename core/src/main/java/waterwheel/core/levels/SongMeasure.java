@@ -118,8 +118,8 @@ public final class SongMeasure implements AutoCloseable {
      */
     public Map<Integer, LevelSeries> measure(Plan plan, BitSet wanted, Progress progress) {
         KeyedPlan keyed = keyed(plan);
-        BitSet missing = known.missing(keyed, wanted);
-        return known.of(keyed, wanted, missing.isEmpty() ? Map.of() : run(keyed, missing, progress));
+        KnownSeries.Look look = known.look(keyed, wanted);
+        return look.missing().isEmpty() ? look.found() : known.of(keyed, wanted, run(keyed, look.missing(), progress));
     }
 
     /**
@@ -167,6 +167,9 @@ public final class SongMeasure implements AutoCloseable {
             known.keepStretch(keyed, fresh, fromFrame, toFrame);
             return fresh;
         }));
+        if (!missing.isEmpty()) {
+            known.removeOldest();
+        }
         return found;
     }
 
