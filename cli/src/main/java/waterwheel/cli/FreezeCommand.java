@@ -59,7 +59,6 @@ final class FreezeCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws Exception {
-        Map<ChannelId, Double> saves = new HashMap<>();
         try (SessionLock lock = SessionLock.acquire(options.folder())) {
             SessionFolder.Loaded read = SessionFolder.load(options.folder());
             Session session = read.session();
@@ -68,8 +67,8 @@ final class FreezeCommand implements Callable<Integer> {
                 wanted.add(wanted(channel));
             }
             Session frozen = session;
+            Map<ChannelId, Double> saves = wanted.isEmpty() ? Map.of() : saves(session, wanted);
             if (!wanted.isEmpty()) {
-                saves.putAll(saves(session, wanted));
                 List<FreezeRun.Rendered> rendered = Console.withProgress(
                         "Freezing", progress -> FreezeRun.run(session, options.folder(), wanted, progress));
                 frozen = FreezeRun.Rendered.into(session, rendered);
@@ -79,7 +78,7 @@ final class FreezeCommand implements Callable<Integer> {
         }
     }
 
-    /** What freezing channels saves, as a share of the song's time, over the first seconds of it; of none that is frozen. */
+    /** What freezing saves, as a share of the song's time, over the first seconds of it; of none that is frozen. */
     private Map<ChannelId, Double> saves(Session session, List<FreezeRun.Wanted> wanted) throws Exception {
         Map<ChannelId, Double> saves = new HashMap<>();
         try (Media media = Media.open(session, options.folder())) {

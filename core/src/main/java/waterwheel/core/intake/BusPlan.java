@@ -105,9 +105,7 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
             List<Group> groups = new ArrayList<>();
             Map<Family.Larger, OptionalInt> around = new EnumMap<>(Family.Larger.class);
             found.forEach((family, tracks) -> {
-                Optional<Family.Larger> larger = joined(session, family.bus()).isPresent()
-                        ? Optional.empty()
-                        : family.larger().filter(this::hasBoth);
+                Optional<Family.Larger> larger = family.larger().filter(this::hasBoth);
                 larger.filter(one -> !around.containsKey(one)).ifPresent(one -> {
                     around.put(one, OptionalInt.of(groups.size()));
                     groups.add(new Group(one.bus(), OptionalInt.empty(), true, alone(one)));
@@ -137,14 +135,18 @@ public record BusPlan(List<Group> groups, List<ChannelId> loose) {
         private Stream<Family> familiesIn(Family.Larger larger) {
             return found.keySet().stream()
                     .filter(family -> family.larger().equals(Optional.of(larger)))
-                    .filter(family -> joined(session, family.bus()).isEmpty());
+                    .filter(family -> !hasBus(family));
+        }
+
+        private boolean hasBus(Family family) {
+            return joined(session, family.bus()).isPresent();
         }
 
         /** Where nobody leads, or nobody sings behind, there are just voices. */
         private String name(Family family) {
             return family.larger()
                     .filter(larger -> larger == Family.Larger.VOICES && !hasBoth(larger))
-                    .filter(larger -> joined(session, family.bus()).isEmpty())
+                    .filter(larger -> !hasBus(family))
                     .map(Family.Larger::bus)
                     .orElse(family.bus());
         }

@@ -56,7 +56,6 @@ public abstract class TypedField extends TextField {
             putBack();
             take(typed);
         }
-        putBack();
     }
 
     private void onKey(KeyEvent event) {

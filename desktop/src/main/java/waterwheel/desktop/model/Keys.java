@@ -71,7 +71,7 @@ public final class Keys {
                             "Unfreeze",
                             "Compute the channel again, so that its keys are heard",
                             () -> model.edit(FreezeLock.unfreeze(channel))),
-                    new Messages.Choice("Leave it", "Leave all as it is", () -> {}));
+                    Messages.Choice.leave());
         }
     }
 

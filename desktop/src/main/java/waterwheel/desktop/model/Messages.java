@@ -16,5 +16,10 @@ public interface Messages {
     default void withdraw() {}
 
     /** Something to choose: its name and what it does. */
-    record Choice(String name, String tip, Runnable action) {}
+    record Choice(String name, String tip, Runnable action) {
+        /** Nothing is done. */
+        static Choice leave() {
+            return new Choice("Leave it", "Leave all as it is", () -> {});
+        }
+    }
 }

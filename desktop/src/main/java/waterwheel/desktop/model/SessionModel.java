@@ -343,7 +343,7 @@ public final class SessionModel implements AutoCloseable {
                         "Unfreeze and change it",
                         "Compute the channel again, and do this",
                         () -> edit(Edit.together(edit.name(), List.of(unfreeze, edit)))),
-                new Messages.Choice("Leave it", "Leave all as it is", () -> {}));
+                Messages.Choice.leave());
     }
 
     /** Counts the edits that were refused: what shows the session shows it as it was. */

@@ -31,7 +31,8 @@ final class PathRows {
     private final StageControls controls;
     private final FlowControls flow;
     private FreezeRow freeze;
-    private final Map<String, PathRow> kept = new HashMap<>();
+    private final Map<String, StageRow> stages = new HashMap<>();
+    private final Map<String, PathRow> branches = new HashMap<>();
 
     PathRows(SessionModel model, Doors doors) {
         this.model = model;
@@ -54,8 +55,8 @@ final class PathRows {
     void show(Channel channel) {
         shown.show(channel.id());
         freeze = freezeRow();
-        kept.values().removeIf(row -> !(row instanceof StageRow));
-        kept.values().forEach(row -> ((StageRow) row).forget());
+        branches.clear();
+        stages.values().forEach(StageRow::forget);
     }
 
     void showLoad(Channel channel, Load load) {
@@ -101,10 +102,10 @@ final class PathRows {
     }
 
     private StageRow stage(Stage stage, String which, Supplier<StageControls.Control> control) {
-        return (StageRow) kept.computeIfAbsent(stage + " " + which, key -> new StageRow(stage, control.get(), model));
+        return stages.computeIfAbsent(stage + " " + which, key -> new StageRow(stage, control.get(), model));
     }
 
     private PathRow branch(String which, Supplier<StageControls.Control> control) {
-        return kept.computeIfAbsent(which, key -> PathRow.ofBranch(control.get()));
+        return branches.computeIfAbsent(which, key -> PathRow.ofBranch(control.get()));
     }
 }
