@@ -41,6 +41,14 @@ public final class KeptSignal implements AutoCloseable {
         MemorySegment.copy(samples, ValueLayout.JAVA_FLOAT, offset(plane, firstFrame), to, 0, count);
     }
 
+    /** Takes over the first frames of another signal of as many planes and frames. */
+    public void copyFirst(KeptSignal other, long count) {
+        long plane = frames * Float.BYTES;
+        for (long at = 0; count > 0 && at + plane <= samples.byteSize(); at += plane) {
+            MemorySegment.copy(other.samples, at, samples, at, count * Float.BYTES);
+        }
+    }
+
     private long offset(int plane, long frame) {
         return (plane * frames + frame) * Float.BYTES;
     }

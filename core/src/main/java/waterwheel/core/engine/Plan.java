@@ -262,6 +262,15 @@ public final class Plan {
         return memoryFrames(some) > 0;
     }
 
+    /** Those of some signals that remember what came before. */
+    public BitSet remembering(BitSet some) {
+        BitSet remembering = new BitSet();
+        some.stream()
+                .filter(i -> signals.get(i) instanceof Signal.Processed || signals.get(i) instanceof Signal.Delayed)
+                .forEach(remembering::set);
+        return remembering;
+    }
+
     /** How far back some of the signals remember; to the song's beginning, {@link Long#MAX_VALUE}, where processors do. */
     public long memoryFrames(BitSet some) {
         if (some.stream().anyMatch(i -> signals.get(i) instanceof Signal.Processed)) {

@@ -6,6 +6,7 @@ import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NavigableMap;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
@@ -172,6 +173,9 @@ public final class PlanRun {
             hears(index, slot -> {
                 float[][] buffers = signals[slot][index];
                 return (first, count) -> {
+                    if (made.notes().due(first)) {
+                        meter.note(part, first);
+                    }
                     int skipped = Math.clamp(from + late - first, 0, count);
                     int end = Math.clamp(to + late - first, 0, count);
                     if (end > skipped) {
@@ -212,6 +216,40 @@ public final class PlanRun {
     public void keep(int index, KeptSignal kept) {
         made.eachPlane(
                 index, this::hears, (plane, buffer) -> (first, count) -> kept.write(plane, first, buffer, count));
+    }
+
+    /**
+     * Has it noted what processors, delays and meters remember at the frames that divide by a number, which must be one of
+     * whole blocks. Call before the first block.
+     */
+    public void noteEvery(long frames) {
+        made.notes().every(frames);
+    }
+
+    /** By frame what a signal remembers there, as far as it was noted; read it after the run. */
+    public NavigableMap<Long, Remembered> noted(int index) {
+        return made.notes().of(index);
+    }
+
+    /**
+     * Has it begin at a frame where another run noted what it remembered.
+     *
+     * @param remembered by index what each of its signals that remembers goes on from
+     */
+    public void goOn(long frame, Map<Integer, Remembered> remembered) {
+        seek(frame);
+        expected = frame;
+        remembered.forEach((index, before) -> {
+            SignalId id = plan.signals().get(index).id();
+            Effect effect = made.effects().get(id);
+            if (effect != null) {
+                before.into(effect);
+            }
+            DelayLine[] lines = made.delays().get(id);
+            if (lines != null) {
+                before.into(lines);
+            }
+        });
     }
 
     /** A task that computes a signal or a plane of it. */

@@ -17,7 +17,9 @@ final class RiddenEffect implements Effect {
     private final float[][] keyPart;
     private InsertRides rides;
     private long frame;
-    /** The frame at which it is told again. */
+    /** The frame at which it was told last where to go, and the one at which it is told again. */
+    private long since;
+
     private long told;
 
     /** What is told over a block, of a slot that follows; more than the grid and some points are told one by one. */
@@ -55,6 +57,7 @@ final class RiddenEffect implements Effect {
             slot.moveGains(rides.wet(at, true), rides.dry(at, true), frames);
             gainsAsked = false;
         }
+        since = frame;
         told = at;
     }
 
@@ -86,6 +89,7 @@ final class RiddenEffect implements Effect {
     private boolean scripted(Moves script, int frames) {
         script.clear();
         long before = told;
+        long toldBefore = since;
         long end = frame + frames;
         for (long at = frame; at < end; at = Math.min(told, rides.next(at))) {
             boolean jumps = rides.jumpsAt(at);
@@ -93,8 +97,10 @@ final class RiddenEffect implements Effect {
                 long goal = jumps ? at + MotionReader.CROSSING : rides.next(at);
                 if (!script.add((int) (at - frame), (int) (goal - at), rides.values(goal, true))) {
                     told = before;
+                    since = toldBefore;
                     return false;
                 }
+                since = at;
                 told = goal;
             }
         }
@@ -128,6 +134,7 @@ final class RiddenEffect implements Effect {
     @Override
     public void seek(long songFrame) {
         frame = songFrame;
+        since = songFrame;
         told = songFrame;
         slot.move(rides.values(songFrame, false), 0);
         slot.moveGains(rides.wet(songFrame, false), rides.dry(songFrame, false), 0);
@@ -136,7 +143,30 @@ final class RiddenEffect implements Effect {
 
     @Override
     public void adopt(Effect other) {
-        slot.adopt(other instanceof RiddenEffect ridden ? ridden.slot : other);
+        if (other instanceof RiddenEffect ridden) {
+            slot.adopt(ridden.slot);
+            frame = ridden.frame;
+            since = ridden.since;
+            told = ridden.told;
+        } else {
+            slot.adopt(other);
+        }
+    }
+
+    /** Whether where its settings are follows from the rides: not on the way from a jump. */
+    boolean rebuilds() {
+        return told - since <= MotionReader.GRID && !rides.jumpsAt(since);
+    }
+
+    /**
+     * Goes on from where another stands that has had the same rides so far: settings go from where they were told last to
+     * where the other has come to, as they did there.
+     */
+    void goOn(RiddenEffect other) {
+        seek(other.since);
+        int frames = (int) (other.frame - other.since);
+        process(new float[part.length][frames], null, frames);
+        slot.adopt(other.slot);
     }
 
     @Override

@@ -56,6 +56,7 @@ final class SignalTasks {
     private final Map<SignalId, Effect> effects = new HashMap<>();
     private final List<SongStart> starts = new ArrayList<>();
     private final Map<SignalId, DelayLine[]> delays = new HashMap<>();
+    private final MemoryNotes notes = new MemoryNotes();
 
     /**
      * Makes a maker of tasks.
@@ -98,6 +99,11 @@ final class SignalTasks {
 
     Map<SignalId, DelayLine[]> delays() {
         return delays;
+    }
+
+    /** What processors and delays remember on the way, where that is noted. */
+    MemoryNotes notes() {
+        return notes;
     }
 
     private void computes(int index, Work work) {
@@ -154,26 +160,34 @@ final class SignalTasks {
                 DelayLine[] lines = new DelayLine[late.planes()];
                 Arrays.setAll(lines, p -> new DelayLine(late.frames(), maxFrames));
                 delays.put(late.id(), lines);
+                notes.expect(index);
                 for (int p = 0; p < lines.length; p++) {
                     int plane = p;
                     computes(index, slot -> {
                         float[] from = signals[slot][late.from()][plane];
                         float[] to = signals[slot][index][plane];
-                        return (first, count) -> lines[plane].process(from, to, count);
+                        return (first, count) -> {
+                            if (notes.due(first)) {
+                                noteLine(index, first, plane, lines);
+                            }
+                            lines[plane].process(from, to, count);
+                        };
                     });
                 }
             }
         }
     }
 
-    /** The sum of the input goes into the signal's own buffers, and is processed there. */
-    private void prepare(int index, Signal.Processed processed) {
-        int planes = processed.planes();
+    private void noteLine(int index, long frame, int plane, DelayLine[] lines) {
+        notes.at(index, frame, () -> Remembered.ofDelays(lines.length)).line(plane, lines[plane].copy());
+    }
+
+    private Effect start(Signal.Processed processed, int maxFrames) {
         SlotEffect started = Effects.start(
                 processed.insert(),
                 new Site(
                         plan.sampleRateHz(),
-                        planes,
+                        processed.planes(),
                         maxFrames,
                         processed
                                 .insert()
@@ -181,10 +195,25 @@ final class SignalTasks {
                                 .response()
                                 .map(media::response)
                                 .orElse(null)));
-        Effect effect = processed.insert().rides().anyActive()
-                ? new RiddenEffect(started, new InsertRides(processed.insert()), planes, maxFrames)
+        return processed.insert().rides().anyActive()
+                ? new RiddenEffect(started, new InsertRides(processed.insert()), processed.planes(), maxFrames)
                 : started;
+    }
+
+    private void note(int index, Signal.Processed processed, long frame, Effect effect) {
+        notes.at(index, frame, () -> {
+            Effect copy = start(processed, 1);
+            copy.adopt(effect);
+            return Remembered.ofEffect(copy);
+        });
+    }
+
+    /** The sum of the input goes into the signal's own buffers, and is processed there. */
+    private void prepare(int index, Signal.Processed processed) {
+        int planes = processed.planes();
+        Effect effect = start(processed, maxFrames);
         effects.put(processed.id(), effect);
+        notes.expect(index);
         if (moves) {
             movers.add(
                     newer -> mover(effect, ((Signal.Processed) newer.signals().get(index)).insert()));
@@ -206,6 +235,9 @@ final class SignalTasks {
                             p,
                             newer -> List.of(((Signal.Processed) newer.signals().get(index)).input())));
             return (first, count) -> {
+                if (notes.due(first)) {
+                    note(index, processed, first, effect);
+                }
                 for (BlockTask sum : sums) {
                     sum.run(first, count);
                 }

@@ -84,6 +84,11 @@ public record Insert(
         return new Insert(id, processor, bypassed, inputDb, outputDb, mix, value);
     }
 
+    /** The song's frame before which another slot does the same to a signal; {@link Long#MAX_VALUE} where it always does. */
+    public long sameUntil(Insert other) {
+        return withRides(other.rides).equals(other) ? rides.sameUntil(other.rides) : 0;
+    }
+
     /** A slot with a processor of the usual settings. */
     public static Insert of(SlotId id, ProcessorKind kind) {
         return new Insert(id, Processor.usual(kind), false, 0, 0, 1);

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Signal;
@@ -93,6 +94,22 @@ final class KnownSeries {
     /** Has what was measured over a stretch known the next time, and puts what stays in place of what was measured. */
     void keepStretch(KeyedPlan keyed, Map<Integer, LevelSeries> fresh, long fromFrame, long toFrame) {
         fresh.replaceAll((index, one) -> cache.keepAsked(asked(keyed, index, fromFrame, toFrame), one));
+    }
+
+    /** What was measured of a signal, by its key, as far as it is remembered. */
+    Optional<LevelSeries> measured(SignalKey key) {
+        return Optional.ofNullable(series.get(key));
+    }
+
+    /** The frame of the song up to which a signal is silent, as far as that is known; 0 where it is not. */
+    long soundStart(KeyedPlan keyed, int index) {
+        int at = index;
+        LevelSeries one = known(keyed, at);
+        while (one == null && keyed.follows().get(at) != KeyedPlan.NONE) {
+            at = keyed.follows().get(at);
+            one = known(keyed, at);
+        }
+        return one == null ? 0 : one.soundStart();
     }
 
     /** Keeps the session's cache within its bound, once all was kept. */

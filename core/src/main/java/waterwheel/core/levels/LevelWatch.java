@@ -199,7 +199,7 @@ public final class LevelWatch implements AutoCloseable {
             known = song.measure(plan, all, progress);
         }
         unkept = plan;
-        song.keepOnly(plan);
+        song.standAt(plan);
         boolean scanned = scans.complete(session, song.media());
         publish(session, plan, known, scanned);
         if (!scanned) {

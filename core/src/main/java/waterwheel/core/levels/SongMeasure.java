@@ -17,7 +17,6 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
-import waterwheel.core.engine.SignalKey;
 import waterwheel.core.engine.SignalListener;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
@@ -29,7 +28,6 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
-import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -58,6 +56,8 @@ public final class SongMeasure implements AutoCloseable {
     private final long mostHeapBytes;
     // Half of what the heap may take: kept samples lie outside it.
     private final KeptSignals kept = new KeptSignals(Runtime.getRuntime().maxMemory() / 2);
+    private final Milestones milestones = new Milestones();
+    private long begunAt;
 
     /**
      * Makes a measurement that knows nothing yet.
@@ -94,6 +94,7 @@ public final class SongMeasure implements AutoCloseable {
     /** Goes on with other open files; what was measured of files that are the same stays known. */
     public void use(Media other) {
         media = other;
+        milestones.beginAnew();
     }
 
     private KeyedPlan keyed(Plan plan) {
@@ -137,10 +138,9 @@ public final class SongMeasure implements AutoCloseable {
 
     private Map<Integer, LevelSeries> measure(
             KeyedPlan keyed, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
-        List<SongPart> parts = parts(withKept(keyed, wanted), wanted, fromFrame, toFrame);
-        runParts(parts, wanted, wanted, Map.of(), keyed, progress);
-        Map<Integer, LevelSeries> found = new HashMap<>();
-        wanted.stream().forEach(i -> found.put(i, joined(parts, i).startingAt(fromFrame)));
+        Map<Integer, LevelSeries> found = new SongRun(media, team, keyed, withKept(keyed, wanted), wanted, wanted)
+                .over(fromFrame, toFrame, Map.of(), progress);
+        found.replaceAll((i, series) -> series.startingAt(fromFrame));
         return found;
     }
 
@@ -317,9 +317,19 @@ public final class SongMeasure implements AutoCloseable {
         runGroup(keyed, keyed.worthKeeping(), new BitSet(), progress);
     }
 
-    /** Forgets kept samples that the plan does not have, but for the latest few. */
-    public void keepOnly(Plan plan) {
-        kept.keepOnly(SignalKey.of(plan, media), SPARE_KEPT);
+    /**
+     * Makes a plan that was measured the one that the next is a change of: kept samples and what is noted along the song
+     * are forgotten where the plan does not have them, but for the latest few.
+     */
+    public void standAt(Plan plan) {
+        KeyedPlan keyed = keyed(plan);
+        kept.keepOnly(keyed.keys(), SPARE_KEPT);
+        milestones.standsAt(keyed);
+    }
+
+    /** The frame with which the latest run began in which something remembers, for a test. */
+    long begunAt() {
+        return begunAt;
     }
 
     /** Forgets all kept samples, for a test of what happens without. */
@@ -355,73 +365,63 @@ public final class SongMeasure implements AutoCloseable {
      */
     private Map<Integer, LevelSeries> runGroup(KeyedPlan keyed, BitSet wanted, BitSet missing, Progress progress) {
         Plan plan = withKept(keyed, missing);
-        Set<KeptSignal> inUse = Collections.newSetFromMap(new IdentityHashMap<>());
-        plan.signals().forEach(signal -> {
-            if (signal instanceof Signal.Kept known) {
-                inUse.add(known.samples());
-            }
-        });
-        Map<Integer, KeptSignal> keeping = new HashMap<>();
-        // What had to be computed again only for others to be measured is kept too, so that it was the last time.
-        BitSet computed = plan.reaching(wanted);
-        computed.stream()
-                .filter(i -> keyed.worthKeeping().get(i) && !isKept(plan, i))
-                .forEach(i -> {
-                    KeptSignal room =
-                            kept.room(plan.signals().get(i).planes(), plan.lengthFrames() + plan.mostLatency(), inUse);
-                    if (room != null) {
-                        keeping.put(i, room);
-                    }
-                });
-        List<SongPart> parts = parts(plan, wanted, 0, plan.lengthFrames());
+        SongRun run = new SongRun(media, team, keyed, plan, wanted, missing);
+        boolean remembers = run.remembers();
+        Milestones.Start start = remembers
+                ? run.start(milestones, known::measured, i -> known.soundStart(keyed, i))
+                : Milestones.Start.BEGINNING;
+        Map<Integer, KeptSignal> keeping = keeping(keyed, plan, run.computed(), start);
+        Map<Integer, LevelSeries> measured;
         boolean done = false;
         try {
-            runParts(parts, wanted, missing, keeping, keyed, progress);
+            if (remembers) {
+                begunAt = start.frame();
+                measured = run.from(start, milestones, known::measured, keeping, progress);
+            } else {
+                measured = run.over(0, plan.lengthFrames(), keeping, progress);
+            }
             done = true;
         } finally {
             if (!done) {
                 keeping.values().forEach(kept::release);
             }
         }
-        Map<Integer, LevelSeries> fresh = new HashMap<>();
-        missing.stream().forEach(i -> fresh.put(i, known.keep(keyed, i, joined(parts, i))));
+        measured.replaceAll((i, series) -> known.keep(keyed, i, series));
         keeping.forEach((i, samples) -> kept.put(keyed.key(i), samples));
-        return fresh;
+        return measured;
     }
 
-    /**
-     * Threads measure stretches of the song each by itself where nothing remembers what came before; processors do, and
-     * then the threads share the signals instead.
-     */
-    private List<SongPart> parts(Plan plan, BitSet wanted, long from, long to) {
-        return plan.remembers(plan.reaching(wanted)) ? SongPart.whole(plan, from, to) : SongPart.divide(plan, from, to);
-    }
-
-    private void runParts(
-            List<SongPart> parts,
-            BitSet wanted,
-            BitSet missing,
-            Map<Integer, KeptSignal> keeping,
-            KeyedPlan keyed,
-            Progress progress) {
-        if (parts.size() == 1) {
-            SongPart only = parts.getFirst();
-            only.run(only.prepare(media, team, wanted, missing, keeping, keyed::detail), progress);
-            return;
-        }
-        List<PlanRun> runs = parts.stream()
-                .map(part -> part.prepare(media, Team.alone(), wanted, missing, keeping, keyed::detail))
-                .toList();
-        JointProgress joint = new JointProgress(progress, parts.size());
-        team.run(parts.size(), i -> parts.get(i).run(runs.get(i), joint.part(i)));
-    }
-
-    private static LevelSeries joined(List<SongPart> parts, int index) {
-        return LevelSeries.joined(parts.stream().map(part -> part.series(index)).toList());
-    }
-
-    private static boolean isKept(Plan plan, int index) {
-        return plan.signals().get(index) instanceof Signal.Kept;
+    /** Where a run keeps samples, as far as there is room; with those before its start. */
+    private Map<Integer, KeptSignal> keeping(KeyedPlan keyed, Plan plan, BitSet computed, Milestones.Start start) {
+        Set<KeptSignal> inUse = Collections.newSetFromMap(new IdentityHashMap<>());
+        plan.signals().forEach(signal -> {
+            if (signal instanceof Signal.Kept known) {
+                inUse.add(known.samples());
+            }
+        });
+        Map<Integer, KeptSignal> before = new HashMap<>();
+        start.was().forEach((i, key) -> {
+            KeptSignal one = kept.find(key);
+            if (one != null) {
+                inUse.add(one);
+                before.put(i, one);
+            }
+        });
+        long frames = plan.lengthFrames() + plan.mostLatency();
+        Map<Integer, KeptSignal> keeping = new HashMap<>();
+        // What had to be computed again only for others to be measured is kept too, so that it was the last time.
+        computed.stream().filter(i -> keyed.worthKeeping().get(i)).forEach(i -> {
+            KeptSignal was = before.get(i);
+            boolean begins = !start.later() || (was != null && was.frames() == frames);
+            KeptSignal room = begins ? kept.room(plan.signals().get(i).planes(), frames, inUse) : null;
+            if (room != null) {
+                if (was != null) {
+                    room.copyFirst(was, start.frame());
+                }
+                keeping.put(i, room);
+            }
+        });
+        return keeping;
     }
 
     /** The plan with samples in hand in place of what would have to be computed again. */

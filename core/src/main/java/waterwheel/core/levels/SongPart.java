@@ -18,7 +18,8 @@ import waterwheel.core.work.Team;
 
 /** A stretch of the song that one thread measures: a run of the plan with meters on the wanted signals. */
 final class SongPart {
-    private static final int BLOCK = 2_048;
+    static final int BLOCK = 2_048;
+
     private static final int SHORTEST_SECONDS = 5;
     /** A multiple of so many parts are made, which that many threads share evenly. */
     private static final int TOGETHER = 4;
@@ -34,17 +35,30 @@ final class SongPart {
     private final Map<Integer, SeriesMeter> meters = new HashMap<>();
     private final Map<Integer, LevelSeries> measured = new HashMap<>();
 
-    private SongPart(Plan plan, long from, long to, boolean fromBeginning) {
+    private SongPart(Plan plan, long from, long to, long start) {
         this.plan = plan;
         this.from = from;
         this.to = to;
-        settling = (int) Math.min(from, plan.sampleRateHz());
-        start = fromBeginning ? 0 : from - settling;
+        this.start = start;
+        settling = settling(plan, from);
+    }
+
+    private static int settling(Plan plan, long from) {
+        return (int) Math.min(from, plan.sampleRateHz());
     }
 
     /** The whole of a stretch as one part, run from the song's beginning because processors remember it. */
     static List<SongPart> whole(Plan plan, long fromFrame, long toFrame) {
-        return List.of(new SongPart(plan, fromFrame, toFrame, true));
+        return List.of(new SongPart(plan, fromFrame, toFrame, 0));
+    }
+
+    /**
+     * The whole song as one part that is run from some frame on, before which all is known.
+     *
+     * @param start as a run counts
+     */
+    static SongPart goingOn(Plan plan, long start) {
+        return new SongPart(plan, 0, plan.lengthFrames(), start);
     }
 
     /**
@@ -59,7 +73,7 @@ final class SongPart {
         for (int i = 0; i < count; i++) {
             long from = fromFrame + seconds * i / count * plan.sampleRateHz();
             long to = i + 1 == count ? toFrame : fromFrame + seconds * (i + 1) / count * plan.sampleRateHz();
-            parts.add(new SongPart(plan, from, to, false));
+            parts.add(new SongPart(plan, from, to, from - settling(plan, from)));
         }
         return parts;
     }
@@ -92,6 +106,11 @@ final class SongPart {
     void run(PlanRun run, Progress progress) {
         run.stretch(start, to + late, progress);
         meters.forEach((i, meter) -> measured.put(i, meter.finish()));
+    }
+
+    /** The meters of a run that was prepared, by index. */
+    Map<Integer, SeriesMeter> meters() {
+        return meters;
     }
 
     /** The measurement of a wanted signal over this part, after the run. */

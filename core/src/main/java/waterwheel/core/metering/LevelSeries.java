@@ -258,6 +258,39 @@ public final class LevelSeries {
         return new LevelSeries(sampleRateHz, stretch, whole, measured, crossEnergies, newOrigins, newGains);
     }
 
+    /** Copies what was measured of the first steps of a plane. */
+    void copy(int plane, int steps, float[] peaks, double[] energySums, double[] weightedSums) {
+        Plane one = measured[plane];
+        MemorySegment.copy(one.peaks, FLOATS, 0, peaks, 0, steps);
+        MemorySegment.copy(one.energySums, DOUBLES, 0, energySums, 0, steps + 1);
+        MemorySegment.copy(one.weightedSums, DOUBLES, 0, weightedSums, 0, steps + 1);
+    }
+
+    void copyCross(int steps, double[] to) {
+        MemorySegment.copy(crossEnergies, DOUBLES, 0, to, 0, steps);
+    }
+
+    /** The first frame from which on it is not silent, as far as whole steps tell; its length where it always is. */
+    public long soundStart() {
+        for (int step = 0; step < steps(); step++) {
+            for (int p = 0; p < planes(); p++) {
+                if (peak(p, step) > 0) {
+                    return stretch.startFrame + framesOf(0, step);
+                }
+            }
+        }
+        return stretch.startFrame + stretch.frames;
+    }
+
+    /** Whether it is as it was measured, and not through gains or a stretch of something longer. */
+    public boolean asMeasured() {
+        boolean straight = whole && stretch.firstStep == 0 && origins.length == measured.length;
+        for (int p = 0; straight && p < origins.length; p++) {
+            straight = origins[p] == p && gains[p] == 1;
+        }
+        return straight;
+    }
+
     /** What the measurement takes on the heap, in bytes; 0 where it lies in a mapped file. */
     public long heapBytes() {
         long bytes = crossEnergies.isMapped() ? 0 : crossEnergies.byteSize();

@@ -2,6 +2,8 @@ package waterwheel.core.metering;
 
 import java.lang.foreign.MemorySegment;
 import java.util.Arrays;
+import java.util.NavigableMap;
+import java.util.concurrent.ConcurrentSkipListMap;
 
 /**
  * Measures a signal of known length into a {@link LevelSeries}. The work has parts that are independent of each other,
@@ -32,6 +34,10 @@ public final class SeriesMeter {
     private long position;
     private int step;
     private long stepEnd;
+    /** Of how many steps the sums are running ones already. */
+    private int summed;
+
+    private final NavigableMap<Long, MeterNote> notes = new ConcurrentSkipListMap<>();
 
     /**
      * Makes a meter for a signal that is about to come.
@@ -83,6 +89,87 @@ public final class SeriesMeter {
         SeriesMeter meter = new SeriesMeter(sampleRateHz, planes, frames, detail);
         meter.settling = settlingFrames;
         return meter;
+    }
+
+    /**
+     * Notes where a part stands.
+     *
+     * @param frame by which the note is found
+     */
+    public void note(int part, long frame) {
+        MeterNote note = notes.computeIfAbsent(frame, _ -> new MeterNote(sampleRateHz, sums.length, truePeaks.length));
+        if (part > 0) {
+            note.latest[part - 1] = truePeaks[part - 1].latest();
+            note.truePeaks[part - 1] = truePeaks[part - 1].highest();
+        } else {
+            for (int i = 0; i < sums.length; i++) {
+                note.filters[i].adopt(sums[i]);
+            }
+            note.position = position;
+            note.settling = settling;
+            note.highest = highest.clone();
+            note.peakFrames = peakFrames.clone();
+            if (step < peaks[0].length) {
+                note.cross = cross.length == 0 ? 0 : cross[step];
+                note.peaks = column(step);
+                note.energies = column(energies, step + 1);
+                note.weighted = column(weighted, step + 1);
+            }
+        }
+        note.noted(part);
+    }
+
+    private float[] column(int at) {
+        float[] column = new float[planes];
+        for (int p = 0; p < planes; p++) {
+            column[p] = peaks[p][at];
+        }
+        return column;
+    }
+
+    private static double[] column(double[][] rows, int at) {
+        return Arrays.stream(rows).mapToDouble(row -> row[at]).toArray();
+    }
+
+    /** Where parts stood, by the frames that they were noted with; read it after the last frame. */
+    public NavigableMap<Long, MeterNote> notes() {
+        return notes;
+    }
+
+    /**
+     * Goes on from where another meter stood, of as many frames and planes and the same detail. Call before the first frame.
+     *
+     * @param note of a meter whose parts had all come there
+     * @param measured what that meter measured in the end
+     */
+    public void goOn(MeterNote note, LevelSeries measured) {
+        position = note.position;
+        settling = note.settling;
+        step = Steps.complete(position, sampleRateHz);
+        stepEnd = Steps.firstFrame(step + 1L, sampleRateHz);
+        summed = step;
+        for (int i = 0; i < sums.length; i++) {
+            sums[i].adopt(note.filters[i]);
+        }
+        for (int p = 0; p < truePeaks.length; p++) {
+            truePeaks[p].goOn(note.latest[p], note.truePeaks[p]);
+        }
+        System.arraycopy(note.highest, 0, highest, 0, planes);
+        System.arraycopy(note.peakFrames, 0, peakFrames, 0, planes);
+        for (int p = 0; p < planes; p++) {
+            measured.copy(p, step, peaks[p], energies[p], weighted[p]);
+            if (step < peaks[p].length) {
+                peaks[p][step] = note.peaks[p];
+                energies[p][step + 1] = note.energies[p];
+                weighted[p][step + 1] = note.weighted[p];
+            }
+        }
+        if (cross.length > 0) {
+            measured.copyCross(step, cross);
+            if (step < cross.length) {
+                cross[step] = note.cross;
+            }
+        }
     }
 
     /** How many independent parts the work has. */
@@ -164,9 +251,9 @@ public final class SeriesMeter {
         return ones;
     }
 
-    /** Makes running sums of what each step has, in place: the first is 0. */
-    private static void runningSums(double[] values, double weight) {
-        for (int i = 1; i < values.length; i++) {
+    /** Makes running sums of what each step has, in place, of those that are none yet: the first is 0. */
+    private static void runningSums(double[] values, int summed, double weight) {
+        for (int i = summed + 1; i < values.length; i++) {
             values[i] = values[i - 1] + values[i] * weight;
         }
     }
@@ -175,8 +262,8 @@ public final class SeriesMeter {
     public LevelSeries finish() {
         LevelSeries.Plane[] done = new LevelSeries.Plane[planes];
         for (int p = 0; p < planes; p++) {
-            runningSums(energies[p], 1);
-            runningSums(weighted[p], weights[p]);
+            runningSums(energies[p], summed, 1);
+            runningSums(weighted[p], summed, weights[p]);
             double truePeak = truePeaks.length == 0 ? Double.NaN : truePeaks[p].maximum();
             done[p] = LevelSeries.Plane.of(peaks[p], energies[p], weighted[p], truePeak, peakFrames[p]);
         }

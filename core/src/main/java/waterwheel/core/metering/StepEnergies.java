@@ -27,6 +27,11 @@ final class StepEnergies {
         filter = KWeighting.at(sampleRateHz);
     }
 
+    /** Goes on from where another stands. */
+    void adopt(StepEnergies other) {
+        System.arraycopy(other.state, 0, state, 0, state.length);
+    }
+
     /** Sums without the filter; what is K-weighted is not a number then. */
     void plain(float[] left, float[] right, int from, int count) {
         // Two of each sum side by side, because one would make every addition wait for the one before.

@@ -1,5 +1,7 @@
 package waterwheel.core.metering;
 
+import java.util.Arrays;
+
 /**
  * True peak of one plane after ITU-R BS.1770-5 Annex 2: the largest magnitude of the signal oversampled to at least
  * 176.4 kHz (4 times at 44.1 and 48 kHz, 2 times at 88.2 and 96 kHz).
@@ -35,6 +37,22 @@ public final class TruePeakMeter {
             most = Math.max(most, screens[p].gain());
         }
         mostGain = (float) most;
+    }
+
+    /** The latest samples, as many as the taps reach. */
+    float[] latest() {
+        return Arrays.copyOf(work, TAPS);
+    }
+
+    /** The largest magnitude of what is known so far: of the points up to the last sample. */
+    double highest() {
+        return maximum;
+    }
+
+    /** Goes on from where another stood. */
+    void goOn(float[] latest, double highest) {
+        System.arraycopy(latest, 0, work, 0, TAPS);
+        maximum = highest;
     }
 
     /** Takes samples, full scale ±1.0. */

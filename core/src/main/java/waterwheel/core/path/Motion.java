@@ -1,6 +1,7 @@
 package waterwheel.core.path;
 
 import java.util.List;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.rides.Control;
@@ -36,6 +37,18 @@ public sealed interface Motion {
     /** The rides that make it move. */
     List<Ride> rides();
 
+    /** The song's frame before which another motion says the same; {@link Long#MAX_VALUE} where it always does. */
+    long sameUntil(Motion other);
+
+    private static long sameUntil(List<Ride> some, List<Ride> others) {
+        return some.size() != others.size()
+                ? 0
+                : IntStream.range(0, some.size())
+                        .mapToLong(i -> some.get(i).sameUntil(others.get(i)))
+                        .min()
+                        .orElse(Long.MAX_VALUE);
+    }
+
     private static RideReader[] readers(List<Ride> rides, Scale scale) {
         return rides.stream().map(ride -> new RideReader(ride, scale)).toArray(RideReader[]::new);
     }
@@ -62,6 +75,13 @@ public sealed interface Motion {
         @Override
         public int gains() {
             return 1;
+        }
+
+        @Override
+        public long sameUntil(Motion other) {
+            return other instanceof Level that && that.equals(new Level(that.rides, stillDb, factor))
+                    ? Motion.sameUntil(rides, that.rides)
+                    : 0;
         }
 
         @Override
@@ -98,6 +118,13 @@ public sealed interface Motion {
         }
 
         @Override
+        public long sameUntil(Motion other) {
+            return other instanceof Gate that && that.equals(new Gate(that.rides, opens, still))
+                    ? Motion.sameUntil(rides, that.rides)
+                    : 0;
+        }
+
+        @Override
         public Reader reader() {
             RideReader[] readers = readers(rides, Scale.SWITCH);
             return (frame, before, gains) -> {
@@ -129,6 +156,13 @@ public sealed interface Motion {
             return Stream.of(Insert.BYPASSED, Insert.OUTPUT, Insert.MIX)
                     .flatMap(control -> insert.rides().active(control.key()).stream())
                     .toList();
+        }
+
+        @Override
+        public long sameUntil(Motion other) {
+            return other instanceof Way that && that.equals(new Way(that.insert, back, factor))
+                    ? insert.sameUntil(that.insert)
+                    : 0;
         }
 
         @Override
@@ -174,6 +208,14 @@ public sealed interface Motion {
         @Override
         public List<Ride> rides() {
             return List.of(position, width);
+        }
+
+        @Override
+        public long sameUntil(Motion other) {
+            return other instanceof Placing that
+                            && that.equals(new Placing(law, planes, still, that.position, that.width))
+                    ? Motion.sameUntil(rides(), that.rides())
+                    : 0;
         }
 
         @Override

@@ -29,6 +29,13 @@ public final class DelayLine {
         Arrays.fill(memory, 0);
     }
 
+    /** A line that remembers the same and takes no blocks, for others to {@link #adopt}. */
+    public DelayLine copy() {
+        DelayLine copy = new DelayLine(delay, 0);
+        copy.adopt(this);
+        return copy;
+    }
+
     /** Goes on from where another line of the same delay stands. */
     public void adopt(DelayLine other) {
         if (delay == other.delay) {

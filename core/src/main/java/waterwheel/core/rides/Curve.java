@@ -75,6 +75,27 @@ public record Curve(List<CurvePoint> points) {
         return jumps ? points.get(next - 2).value() : at(frame, scale);
     }
 
+    /** The frame before which another curve says the same; {@link Long#MAX_VALUE} for an equal one. */
+    public long sameUntil(Curve other) {
+        if (equals(other)) {
+            return Long.MAX_VALUE;
+        }
+        int alike = 0;
+        while (alike < Math.min(points.size(), other.points.size())
+                && points.get(alike).equals(other.points.get(alike))) {
+            alike++;
+        }
+        if (alike == 0) {
+            return 0;
+        }
+        CurvePoint last = points.get(alike - 1);
+        return last.shape() == CurvePoint.Shape.HOLD ? Math.min(frame(alike), other.frame(alike)) : last.frame();
+    }
+
+    private long frame(int point) {
+        return point < points.size() ? points.get(point).frame() : Long.MAX_VALUE;
+    }
+
     /** Index of the first point after a frame; how many there are where none is. */
     private int firstAfter(long frame) {
         int low = 0;

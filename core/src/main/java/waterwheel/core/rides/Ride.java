@@ -39,6 +39,16 @@ public record Ride(Curve curve, double offset, Curve offsetCurve, boolean suspen
         return scale.offset(curve.before(frame, scale), offset + offsetCurve.before(frame, Scale.PLAIN));
     }
 
+    /** The frame before which another ride says the same; {@link Long#MAX_VALUE} where it always does. */
+    public long sameUntil(Ride other) {
+        if (!active() && !other.active()) {
+            return Long.MAX_VALUE;
+        }
+        return active() != other.active() || offset != other.offset
+                ? 0
+                : Math.min(curve.sameUntil(other.curve), offsetCurve.sameUntil(other.offsetCurve));
+    }
+
     /** All that the ride says of a control whose values add, as one curve. */
     public Curve whole() {
         return curve.mapped(value -> value + offset).plus(offsetCurve);

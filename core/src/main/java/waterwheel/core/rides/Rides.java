@@ -4,6 +4,7 @@ import java.util.Collections;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 
 /**
  * The rides of what has several controls, such as a channel's strip or an insert.
@@ -34,6 +35,16 @@ public record Rides(Map<String, Ride> byKey) {
     /** Whether some control is moved. */
     public boolean anyActive() {
         return byKey.values().stream().anyMatch(Ride::active);
+    }
+
+    /** The frame before which other rides say the same; {@link Long#MAX_VALUE} where they always do. */
+    public long sameUntil(Rides other) {
+        Ride none = Ride.of(Curve.NONE);
+        return Stream.concat(byKey.keySet().stream(), other.byKey.keySet().stream())
+                .mapToLong(
+                        key -> find(key).orElse(none).sameUntil(other.find(key).orElse(none)))
+                .min()
+                .orElse(Long.MAX_VALUE);
     }
 
     /** Returns these rides with one more or another one of a control; without it where it has no points. */

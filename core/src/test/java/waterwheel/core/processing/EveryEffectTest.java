@@ -71,6 +71,34 @@ class EveryEffectTest {
         return out;
     }
 
+    /** The copy in between takes blocks of a frame, as one does that only remembers. */
+    @ParameterizedTest
+    @MethodSource("waterwheel.core.processing.Processors#kinds")
+    void what_is_remembered_goes_on_by_way_of_a_copy(ProcessorKind kind) {
+        SplittableRandom random = new SplittableRandom(5);
+        float[] left = Signals.noise(0.7, FRAMES, 3);
+        float[] right = Signals.noise(0.7, FRAMES, 4);
+        for (int round = 0; round < ROUNDS; round++) {
+            Insert insert = random(kind, random);
+            float[][] whole = run(start(insert, 2), BLOCK, left, right);
+            Effect first = start(insert, 2);
+            int at = BLOCK * random.nextInt(1, FRAMES / BLOCK);
+            run(first, BLOCK, Arrays.copyOf(left, at), Arrays.copyOf(right, at));
+            Effect copy = Effects.start(insert, new Site(RATE, 2, 1, RESPONSE));
+            copy.adopt(first);
+            Effect second = start(insert, 2);
+            second.seek(at);
+            second.adopt(copy);
+            float[][] rest =
+                    run(second, BLOCK, Arrays.copyOfRange(left, at, FRAMES), Arrays.copyOfRange(right, at, FRAMES));
+            for (int p = 0; p < 2; p++) {
+                assertThat(Arrays.mismatch(rest[p], Arrays.copyOfRange(whole[p], at, FRAMES)))
+                        .as("%s, plane %d from frame %d", insert, p, at)
+                        .isEqualTo(-1);
+            }
+        }
+    }
+
     @ParameterizedTest
     @MethodSource("silentOnes")
     void silence_in_is_silence_out(ProcessorKind kind) {

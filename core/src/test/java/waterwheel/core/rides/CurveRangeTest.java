@@ -44,6 +44,39 @@ class CurveRangeTest {
         }
     }
 
+    /** A curve in which a point was added, taken away or changed; sometimes with all after it gone. */
+    private static Curve changed(Curve curve, SplittableRandom random) {
+        List<CurvePoint> points = curve.points();
+        CurvePoint some = points.get(random.nextInt(points.size()));
+        return switch (random.nextInt(4)) {
+            case 0 -> curve.with(new CurvePoint(random.nextInt(30_000), 5, SHAPES.get(random.nextInt(3))));
+            case 1 -> curve.without(some.frame());
+            case 2 -> curve.with(new CurvePoint(some.frame(), some.value() + 1, some.shape()));
+            default -> new Curve(points.subList(0, random.nextInt(points.size())));
+        };
+    }
+
+    @Property(tries = 500)
+    void rides_say_the_same_up_to_where_they_are_said_to(@ForAll @LongRange(min = 0, max = 1_000_000) long seed) {
+        SplittableRandom random = new SplittableRandom(seed);
+        Ride ride = new Ride(random(random, 3), 1, random(random, 3), false);
+        Ride other = random.nextBoolean()
+                ? ride.withCurve(changed(ride.curve(), random))
+                : ride.withOffsetCurve(changed(ride.offsetCurve(), random));
+        long same = ride.sameUntil(other);
+        assertThat(other.sameUntil(ride)).isEqualTo(same);
+        for (long frame = 0; frame < Math.min(same, 45_000); frame += frame < same - 20 ? 7 : 1) {
+            assertThat(other.at(frame, Scale.PLAIN))
+                    .as("frame %d of %d", frame, same)
+                    .isEqualTo(ride.at(frame, Scale.PLAIN));
+        }
+        // Were it always 0, nothing would be gained: where a point follows, all is the same up to the point before.
+        CurvePoint last = ride.curve().points().getLast();
+        Ride longer = ride.withCurve(ride.curve().with(new CurvePoint(last.frame() + 9, 7, last.shape())));
+        assertThat(ride.sameUntil(longer)).isGreaterThanOrEqualTo(last.frame());
+        assertThat(ride.sameUntil(ride.withSuspended(true))).isZero();
+    }
+
     @Property(tries = 200)
     void a_stretch_that_is_copied_says_the_same_elsewhere(@ForAll @LongRange(min = 0, max = 1_000_000) long seed) {
         SplittableRandom random = new SplittableRandom(seed);

@@ -1,0 +1,202 @@
+package waterwheel.core.levels;
+
+import java.util.BitSet;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.NavigableMap;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.Function;
+import java.util.function.IntToLongFunction;
+import org.jspecify.annotations.Nullable;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanChange;
+import waterwheel.core.engine.PlanRun;
+import waterwheel.core.engine.Remembered;
+import waterwheel.core.engine.SignalKey;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.metering.MeterNote;
+import waterwheel.core.metering.SeriesMeter;
+
+/**
+ * What processors, delays and meters remember at some frames along the song, by what their signals are made of. A plan that
+ * differs from the one before only from some place of the song on is run from the milestone before that place, and comes to
+ * the same bits as if it had been run from the beginning. One thread at a time.
+ */
+final class Milestones {
+    private static final int ALONG_SONG = 8;
+    private static final int SHORTEST_SECONDS = 4;
+    /** Signals of earlier plans that are not forgotten: an undo, or the next step of a drag, may go on from them. */
+    private static final int SPARE = 16;
+
+    private final Map<SignalKey, Passed> passed = new LinkedHashMap<>(64, 0.75f, true);
+    private @Nullable KeyedPlan before;
+
+    /** What was noted of a signal, by frame. */
+    private record Passed(NavigableMap<Long, Remembered> memories, NavigableMap<Long, MeterNote> notes) {
+        static final Passed NOTHING = new Passed(Collections.emptyNavigableMap(), Collections.emptyNavigableMap());
+    }
+
+    /**
+     * Where a run begins.
+     *
+     * @param frame a milestone, as a run counts; 0 for the song's beginning
+     * @param was by index the key that the signal had in the plan before
+     */
+    record Start(long frame, Map<Integer, SignalKey> was) {
+        static final Start BEGINNING = new Start(0, Map.of());
+
+        boolean later() {
+            return frame > 0;
+        }
+    }
+
+    /** How many frames lie between milestones in a song. */
+    static long spacing(Plan plan, int blockFrames) {
+        long wanted = Math.max(plan.lengthFrames() / ALONG_SONG, (long) SHORTEST_SECONDS * plan.sampleRateHz());
+        return Math.ceilDiv(wanted, blockFrames) * blockFrames;
+    }
+
+    /** Makes a plan, whose levels are all known now, the one that the next differs from. */
+    void standsAt(KeyedPlan plan) {
+        before = plan;
+        Set<SignalKey> present = new HashSet<>(plan.keys());
+        // Asked for, so that what was there lately is forgotten last.
+        present.forEach(passed::get);
+        long gone =
+                passed.keySet().stream().filter(key -> !present.contains(key)).count() - SPARE;
+        for (Iterator<SignalKey> all = passed.keySet().iterator(); gone > 0 && all.hasNext(); ) {
+            if (!present.contains(all.next())) {
+                all.remove();
+                gone--;
+            }
+        }
+    }
+
+    /** Forgets the plan before: files may have changed, of which a plan says nothing. */
+    void beginAnew() {
+        before = null;
+    }
+
+    /**
+     * Where the run of a plan can begin: at the last milestone before the first change that it hears, if enough is known
+     * there.
+     *
+     * @param run the plan with samples in hand
+     * @param computed what is computed of it, without what is in hand
+     * @param measured what is measured of that
+     * @param series finds what was measured of a signal by its key
+     * @param soundStart by index the frame up to which a signal is silent, as far as that is known
+     */
+    Start start(
+            KeyedPlan keyed,
+            Plan run,
+            BitSet computed,
+            BitSet measured,
+            Function<SignalKey, Optional<LevelSeries>> series,
+            IntToLongFunction soundStart,
+            long spacing) {
+        KeyedPlan other = before;
+        if (other == null) {
+            return Start.BEGINNING;
+        }
+        Plan plan = keyed.plan();
+        long[] same = PlanChange.sameFrames(plan, keyed.keys(), other.plan(), other.keys(), soundStart);
+        long alike = plan.lengthFrames();
+        Map<Integer, SignalKey> was = new HashMap<>();
+        for (int i = computed.nextSetBit(0); i >= 0; i = computed.nextSetBit(i + 1)) {
+            alike = Math.min(alike, same[i]);
+            int old = other.plan().find(keyed.signal(i).id());
+            if (alike == 0 || other.detail(old) != keyed.detail(i)) {
+                return Start.BEGINNING;
+            }
+            was.put(i, other.key(old));
+        }
+        Map<Integer, SignalKey> remembering = new HashMap<>(was);
+        remembering
+                .keySet()
+                .retainAll(run.remembering(computed).stream().boxed().toList());
+        Map<Integer, SignalKey> metered = new HashMap<>(was);
+        metered.keySet().retainAll(measured.stream().boxed().toList());
+        boolean known = metered.values().stream().allMatch(key -> series.apply(key)
+                .filter(one -> one.asMeasured() && one.frames() == plan.lengthFrames())
+                .isPresent());
+        long frame = known ? alike / spacing * spacing : 0;
+        while (frame > 0 && !(remembered(remembering, frame) && noted(metered, frame))) {
+            frame -= spacing;
+        }
+        return frame == 0 ? Start.BEGINNING : new Start(frame, was);
+    }
+
+    private boolean remembered(Map<Integer, SignalKey> signals, long frame) {
+        return signals.values().stream()
+                .map(key -> of(key).memories().get(frame))
+                .allMatch(one -> one != null && one.whole());
+    }
+
+    private boolean noted(Map<Integer, SignalKey> signals, long frame) {
+        return signals.values().stream()
+                .map(key -> of(key).notes().get(frame))
+                .allMatch(one -> one != null && one.whole());
+    }
+
+    /** Has a run go on from its start, and its meters from what was measured before. */
+    void goOn(
+            Start start,
+            PlanRun run,
+            Map<Integer, SeriesMeter> meters,
+            Function<SignalKey, Optional<LevelSeries>> series) {
+        if (!start.later()) {
+            return;
+        }
+        Map<Integer, Remembered> memories = new HashMap<>();
+        start.was().forEach((i, key) -> {
+            Remembered one = of(key).memories().get(start.frame());
+            if (one != null) {
+                memories.put(i, one);
+            }
+        });
+        run.goOn(start.frame(), memories);
+        meters.forEach((i, meter) -> {
+            SignalKey key = Objects.requireNonNull(start.was().get(i));
+            meter.goOn(
+                    Objects.requireNonNull(of(key).notes().get(start.frame())),
+                    series.apply(key).orElseThrow());
+        });
+    }
+
+    /**
+     * Remembers what a run noted, and what was noted before its start.
+     *
+     * @param computed what the run computed, without what was in hand
+     */
+    void note(KeyedPlan keyed, Start start, PlanRun run, BitSet computed, Map<Integer, SeriesMeter> meters) {
+        computed.stream().forEach(i -> {
+            Passed was = of(start.was().get(i));
+            SeriesMeter meter = meters.get(i);
+            NavigableMap<Long, Remembered> memories = joined(was.memories(), start.frame(), run.noted(i));
+            NavigableMap<Long, MeterNote> notes =
+                    meter == null ? of(keyed.key(i)).notes() : joined(was.notes(), start.frame(), meter.notes());
+            if (!memories.isEmpty() || !notes.isEmpty()) {
+                passed.put(keyed.key(i), new Passed(memories, notes));
+            }
+        });
+    }
+
+    private static <T> NavigableMap<Long, T> joined(
+            NavigableMap<Long, T> before, long frame, NavigableMap<Long, T> fresh) {
+        NavigableMap<Long, T> all = new TreeMap<>(before.headMap(frame, true));
+        all.putAll(fresh);
+        return all;
+    }
+
+    private Passed of(@Nullable SignalKey key) {
+        return key == null ? Passed.NOTHING : passed.getOrDefault(key, Passed.NOTHING);
+    }
+}

@@ -1,0 +1,258 @@
+package waterwheel.core.levels;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.SplittableRandom;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.DisplayNameGeneration;
+import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.ProcessorKind;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.metering.Detail;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Equaliser;
+import waterwheel.core.processing.Limiter;
+import waterwheel.core.processing.Processors;
+import waterwheel.core.rides.Control;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Clip;
+import waterwheel.core.session.ControlId;
+import waterwheel.core.session.Controls;
+import waterwheel.core.session.Send;
+import waterwheel.core.session.Session;
+import waterwheel.core.session.Strip;
+import waterwheel.core.session.Track;
+import waterwheel.core.testing.Sessions;
+import waterwheel.core.testing.Signals;
+import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
+
+/** What is measured from a milestone on against what is measured from the song's beginning, to the bit. */
+@DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
+class MilestonesTest {
+    private static final int RATE = Sessions.RATE;
+    private static final int SECONDS = 22;
+    private static final int FRAMES = RATE * SECONDS - 777;
+    private static final List<CurvePoint.Shape> SHAPES = List.of(CurvePoint.Shape.values());
+    private static final List<ChannelId> TRACKS =
+            List.of(Sessions.id("early"), Sessions.id("wide"), Sessions.id("late"));
+
+    @TempDir
+    Path folder;
+
+    private final List<AutoCloseable> toClose = new ArrayList<>();
+
+    @AfterEach
+    void close_all() throws Exception {
+        for (AutoCloseable one : toClose.reversed()) {
+            one.close();
+        }
+    }
+
+    /** Three tracks, one of which begins late, through two buses with processors into main with one. */
+    private Session session(List<ProcessorKind> kinds) throws Exception {
+        Session plain = new Sessions(folder)
+                .track("early", "band", Signals.noise(0.2, FRAMES, 1))
+                .track("wide", "hall", Signals.noise(0.2, FRAMES, 2), Signals.noise(0.1, FRAMES, 3))
+                .track("late", "band", Signals.noise(0.3, 8 * RATE, 4))
+                .bus("band", "main")
+                .bus("hall", "main")
+                .build();
+        Session started = plain.withChannel(TRACKS.get(2), c -> ((Track) c)
+                .withClips(((Track) c)
+                        .clips().stream()
+                                .map(clip -> clip.withStartFrames(13 * RATE + 17))
+                                .toList()));
+        return started.withStrip(TRACKS.get(0), s -> s.withSends(List.of(Send.toBus(Sessions.id("hall"), -6))))
+                .withStrip(Sessions.id("band"), s -> s.withInserts(inserts(kinds.subList(0, 2))))
+                .withStrip(Sessions.id("hall"), s -> s.withInserts(inserts(kinds.subList(2, 3))))
+                .withStrip(Sessions.MAIN, s -> s.withInserts(inserts(kinds.subList(3, 4))));
+    }
+
+    private static List<Insert> inserts(List<ProcessorKind> kinds) {
+        List<Insert> inserts = new ArrayList<>();
+        for (ProcessorKind kind : kinds) {
+            inserts.add(Insert.of(new SlotId(kind.key() + inserts.size()), kind));
+        }
+        return inserts;
+    }
+
+    private SongMeasure measure(Session session, Detail buses) {
+        Media media = Media.open(session, folder);
+        Team team = new Team(2);
+        SongMeasure song = new SongMeasure(media, team, Detail.EVERYTHING, buses, MeasureCache.none());
+        toClose.addAll(List.of(media, team, song));
+        return song;
+    }
+
+    private static Map<Integer, LevelSeries> levels(SongMeasure song, Session session) {
+        Plan plan = PlanCompiler.compile(session);
+        BitSet all = StageLevels.wanted(plan);
+        Map<Integer, LevelSeries> levels = song.measure(plan, all, Progress.NONE);
+        song.standAt(plan);
+        return levels;
+    }
+
+    private static void assertSame(Map<Integer, LevelSeries> some, Map<Integer, LevelSeries> others, String what) {
+        assertThat(some.keySet()).isEqualTo(others.keySet());
+        some.forEach((signal, series) -> {
+            LevelSeries other = Objects.requireNonNull(others.get(signal));
+            assertThat(series.truePeak()).as("true peak, %s", what).isEqualTo(other.truePeak());
+            for (int p = 0; p < series.planes(); p++) {
+                int plane = p;
+                assertThat(series.peakFrame(p)).as("peak's place, %s", what).isEqualTo(other.peakFrame(p));
+                assertThat(Arrays.mismatch(figures(series, plane), figures(other, plane)))
+                        .as("signal %d, plane %d, %s", signal, p, what)
+                        .isEqualTo(-1);
+            }
+            if (series.planes() == 2) {
+                assertThat(series.crossEnergy()).isEqualTo(other.crossEnergy());
+            }
+        });
+    }
+
+    private static double[] figures(LevelSeries series, int plane) {
+        double[] all = new double[3 * series.steps()];
+        for (int step = 0; step < series.steps(); step++) {
+            all[3 * step] = series.peak(plane, step);
+            all[3 * step + 1] = series.energy(plane, step, 1);
+            all[3 * step + 2] = series.weightedEnergy(plane, step, 1);
+        }
+        return all;
+    }
+
+    private static CurvePoint point(SplittableRandom random, Control control, int from) {
+        return new CurvePoint(
+                random.nextLong(from, FRAMES),
+                random.nextDouble(control.least(), control.most()),
+                SHAPES.get(random.nextInt(SHAPES.size())));
+    }
+
+    /** Some change that an engineer might make: most of them hold from somewhere in the song on. */
+    private static Session changed(Session session, SplittableRandom random) {
+        List<Channel> channels = session.channels();
+        Channel channel = channels.get(random.nextInt(channels.size()));
+        ChannelId track = TRACKS.get(random.nextInt(TRACKS.size()));
+        return switch (random.nextInt(9)) {
+            case 0 -> session.withStrip(track, s -> s.withFaderDb(random.nextDouble(-20, 6)));
+            case 1 -> session.withStrip(track, s -> s.withMuted(!s.muted()));
+            case 2 ->
+                session.withChannel(track, c -> {
+                    Clip clip = ((Track) c).clips().getFirst();
+                    return ((Track) c).withClips(List.of(clip, clip.withStartFrames(random.nextLong(14 * RATE))));
+                });
+            case 3 -> ridden(session, channel.id(), random, 0);
+            default -> {
+                List<ControlId> ridden = Controls.ridden(session);
+                ControlId id = ridden.get(random.nextInt(ridden.size()));
+                Ride ride = Controls.ride(session, id).orElseThrow();
+                Control control = Controls.control(session, id);
+                yield Controls.with(session, id, ride.withCurve(ride.curve().with(point(random, control, FRAMES / 3))));
+            }
+        };
+    }
+
+    /** Has some control of a channel ridden, which may have been so before. */
+    private static Session ridden(Session session, ChannelId channel, SplittableRandom random, int from) {
+        List<ControlId> controls = Controls.of(session, channel);
+        ControlId id = controls.get(random.nextInt(controls.size()));
+        Control control = Controls.control(session, id);
+        return Controls.with(
+                session,
+                id,
+                Ride.of(Curve.NONE
+                        .with(point(random, control, from))
+                        .with(point(random, control, from))
+                        .with(new CurvePoint(0, control.most(), CurvePoint.Shape.LINE))));
+    }
+
+    @ParameterizedTest
+    @ValueSource(longs = {1, 2, 3, 4, 5})
+    void changes_measured_from_where_they_are_heard_come_to_what_measuring_anew_comes_to(long seed) throws Exception {
+        SplittableRandom random = new SplittableRandom(seed);
+        int late = 0;
+        List<ProcessorKind> kinds = new ArrayList<>(Processors.kinds());
+        kinds.removeIf(ProcessorKind::loops);
+        List<ProcessorKind> some = new ArrayList<>();
+        for (int i = 0; i < 4; i++) {
+            some.add(kinds.get((int) (4 * seed + i) % kinds.size()));
+        }
+        Session session = session(some);
+        for (Channel channel : session.channels()) {
+            session = ridden(ridden(session, channel.id(), random, 0), channel.id(), random, 0);
+        }
+        SongMeasure going = measure(session, Detail.LOUDNESS);
+        SongMeasure beginning = measure(session, Detail.LOUDNESS);
+        levels(going, session);
+        levels(beginning, session);
+        for (int edit = 0; edit < 6; edit++) {
+            session = changed(session, random);
+            beginning.use(beginning.media());
+            assertSame(levels(going, session), levels(beginning, session), "edit " + edit);
+            assertThat(beginning.begunAt()).isZero();
+            late += going.begunAt() > 0 ? 1 : 0;
+        }
+        assertThat(late).as("changes that were measured from later on").isPositive();
+    }
+
+    private static Session withFader(Session session, String track, CurvePoint... points) {
+        return Controls.with(
+                session, ControlId.ofStrip(Sessions.id(track), Strip.FADER.key()), Ride.of(new Curve(List.of(points))));
+    }
+
+    private static CurvePoint line(int second, double db) {
+        return new CurvePoint((long) second * RATE, db, CurvePoint.Shape.LINE);
+    }
+
+    @Test
+    void a_change_is_measured_from_the_milestone_before_it_and_processors_go_on_from_there() throws Exception {
+        Session still = session(List.of(Compressor.KIND, Equaliser.KIND, Limiter.KIND, Compressor.KIND));
+        Session ridden = withFader(still, "early", line(2, -3), line(15, -3), line(20, 0));
+        Session lower = withFader(still, "early", line(2, -3), line(15, -3), line(20, -9));
+        Session late = lower.withStrip(Sessions.id("late"), s -> s.withFaderDb(-7));
+        Session early = lower.withStrip(Sessions.id("early"), s -> s.withTrimDb(1));
+        SongMeasure song = measure(still, Detail.LEVELS);
+        levels(song, ridden);
+        assertThat(song.begunAt()).isZero();
+        levels(song, lower);
+        // Milestones lie four seconds and a little apart: the third is the last before the fifteenth second.
+        assertThat(song.begunAt() / (double) RATE).isBetween(12.0, 13.0);
+        levels(song, late);
+        assertThat(song.begunAt() / (double) RATE)
+                .as("nothing is played before")
+                .isBetween(12.0, 13.0);
+        levels(song, early);
+        assertThat(song.begunAt()).isZero();
+    }
+
+    @Test
+    void after_files_were_opened_anew_nothing_is_taken_for_what_it_was() throws Exception {
+        Session still = session(List.of(Compressor.KIND, Equaliser.KIND, Limiter.KIND, Compressor.KIND));
+        SongMeasure song = measure(still, Detail.LEVELS);
+        Session ridden = withFader(still, "early", line(15, -3), line(20, 0));
+        levels(song, ridden);
+        song.use(song.media());
+        levels(song, withFader(still, "early", line(15, -3), line(20, -9)));
+        assertThat(song.begunAt()).isZero();
+    }
+}
