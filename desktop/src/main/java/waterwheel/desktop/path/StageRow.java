@@ -15,6 +15,7 @@ import waterwheel.core.path.Stage;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.Shares;
+import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 
 /** One stage: its control, its level, its headroom, and the change against the stage above. */
@@ -40,8 +41,11 @@ final class StageRow extends PathRow {
         getStyleClass().add("stage-row");
         name.setText(stage.label());
         name.getStyleClass().add("stage-name");
+        // A long name is cut, and no figure.
+        name.setMinWidth(0);
+        WholeText.onHover(name);
         change.getStyleClass().addAll("figure", "muted");
-        change.setMinWidth(58);
+        change.setMinWidth(50);
         change.setAlignment(Pos.CENTER_RIGHT);
         change.setTooltip(new Tooltip("Change of the average against the stage above"));
         figures.getStyleClass().add("figure");
@@ -49,6 +53,7 @@ final class StageRow extends PathRow {
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         average.getStyleClass().add("figure");
+        average.setMinWidth(Region.USE_PREF_SIZE);
         average.setTooltip(new Tooltip("Gated average over the whole song at this point"));
         frozen.getStyleClass().add("frozen-mark");
         frozen.setMinWidth(Region.USE_PREF_SIZE);
@@ -58,7 +63,7 @@ final class StageRow extends PathRow {
         load.setTooltip(new Tooltip("What this slot takes of a block's time"));
         load.managedProperty().bind(load.textProperty().isNotEmpty());
         showFrozen(false, false);
-        HBox heading = new HBox(10, name, gap, average, change);
+        HBox heading = new HBox(6, name, gap, average, change);
         heading.setAlignment(Pos.CENTER_LEFT);
         bar = new LevelBar(model.session().nominalDbfs());
         Region between = new Region();
