@@ -134,8 +134,9 @@ final class RideFindings {
             return;
         }
         long step = session.sampleRateHz() / 10;
+        long end = session.lengthFrames();
         long began = -1;
-        for (long frame = 0; frame < session.lengthFrames(); frame += step) {
+        for (long frame = 0; frame < end; frame += step) {
             boolean beyond = ride.at(frame, control.scale()) >= control.most();
             if (beyond && began < 0) {
                 began = frame;
