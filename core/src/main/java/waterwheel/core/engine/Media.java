@@ -13,6 +13,7 @@ import waterwheel.core.audiofile.AudioFile;
 import waterwheel.core.audiofile.AudioFiles;
 import waterwheel.core.audiofile.AudioFormat;
 import waterwheel.core.audiofile.ContentHash;
+import waterwheel.core.audiofile.ContentNotes;
 import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.instruments.Sample;
 import waterwheel.core.processing.Response;
@@ -25,6 +26,9 @@ import waterwheel.core.sources.SourceId;
  * one lost file does not keep a session from opening. Close it when no engine runs on it.
  */
 public final class Media implements AutoCloseable {
+    /** The folder in a session's folder that holds what can be found out again. */
+    public static final String CACHE = "cache";
+
     /** A response is used as far as that, so that a song taken for one does not fill the memory. */
     private static final int MOST_RESPONSE_SECONDS = 30;
 
@@ -49,12 +53,13 @@ public final class Media implements AutoCloseable {
      */
     public static Media open(Session session, Path folder) {
         Media media = new Media();
+        ContentNotes notes = ContentNotes.in(folder.resolve(CACHE));
         for (AudioSource source : session.sources()) {
             try {
                 AudioFile file = open(source, session.sampleRateHz(), folder);
                 media.files.put(source.id(), file);
                 media.fingerprints.put(source.id(), fingerprint(file.path()));
-                media.compareContent(source, file.path());
+                media.compareContent(source, file.path(), notes);
                 if (!source.contentHash().isEmpty()) {
                     media.contents.put(source.id(), media.changed.getOrDefault(source.id(), source.contentHash()));
                 }
@@ -62,6 +67,7 @@ public final class Media implements AutoCloseable {
                 media.problems.put(source.id(), e);
             }
         }
+        notes.keep();
         return media;
     }
 
@@ -77,11 +83,11 @@ public final class Media implements AutoCloseable {
      * Looks at what a file holds, unless it was not written since that was done. Other audio of the same length is
      * played, and told of.
      */
-    private void compareContent(AudioSource source, Path file) throws AudioFileException {
+    private void compareContent(AudioSource source, Path file, ContentNotes notes) throws AudioFileException {
         try {
             boolean known = source.contentHash().isEmpty()
                     || Files.getLastModifiedTime(file).toMillis() == source.modifiedMillis();
-            String hash = known ? source.contentHash() : ContentHash.of(file);
+            String hash = known ? source.contentHash() : notes.of(file);
             if (!hash.equals(source.contentHash())) {
                 changed.put(source.id(), hash);
             }

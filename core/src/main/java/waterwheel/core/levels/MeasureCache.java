@@ -12,6 +12,8 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.audiofile.ContentNotes;
+import waterwheel.core.engine.Media;
 import waterwheel.core.engine.SignalKey;
 import waterwheel.core.filefacts.FactsFile;
 import waterwheel.core.filefacts.FileFacts;
@@ -26,7 +28,7 @@ import waterwheel.core.metering.SeriesFile;
  */
 public final class MeasureCache {
     /** The folder's name in a session's folder. */
-    public static final String FOLDER = "cache";
+    public static final String FOLDER = Media.CACHE;
 
     private static final String LEVELS = ".levels";
     private static final String FACTS = ".facts";
@@ -36,7 +38,8 @@ public final class MeasureCache {
     private static final long MOST_ASKED_BYTES = 1L << 30;
 
     private final @Nullable Path folder;
-    private final Set<String> used = new HashSet<>();
+    /** The files that were asked for, and those that are not measurements. */
+    private final Set<String> used = new HashSet<>(Set.of(ContentNotes.FILE));
 
     private MeasureCache(@Nullable Path folder) {
         this.folder = folder;

@@ -28,6 +28,7 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import waterwheel.core.audiofile.ContentNotes;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -62,6 +63,16 @@ class MeasureCacheTest {
                 .track("mono", "main", Signals.noise(0.3, 100_003, 1))
                 .track("stereo", "main", Signals.noise(0.3, 100_003, 2), Signals.noise(0.2, 100_003, 3))
                 .build();
+    }
+
+    @Test
+    void what_nothing_asked_for_goes_and_what_files_hold_stays_noted() throws Exception {
+        MeasureCache cache = MeasureCache.in(folder);
+        Path old = Files.writeString(folder.resolve("cache/0123.levels"), "of a file that was replaced");
+        Path notes = Files.writeString(folder.resolve("cache").resolve(ContentNotes.FILE), "{}");
+        cache.removeUnused();
+        assertThat(old).doesNotExist();
+        assertThat(notes).exists();
     }
 
     private SessionLevels opened() throws Exception {
