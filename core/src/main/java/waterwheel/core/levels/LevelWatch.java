@@ -169,9 +169,20 @@ public final class LevelWatch implements AutoCloseable {
     }
 
     private void rest() {
+        keepSamples();
         keepMeasured(() -> overtaken || closed);
         if (unkept == null && media != null) {
             media.release();
+        }
+    }
+
+    /** After an opening that knew all levels: not before there is time, because a window is being drawn then. */
+    private void keepSamples() {
+        Plan measured = unkept;
+        if (!goesOn && measured != null && measure != null) {
+            measure.keepSamples(measured, new UntilOvertaken());
+            goesOn = true;
+            measure.makeRoom(measured, () -> overtaken || closed);
         }
     }
 
@@ -211,11 +222,10 @@ public final class LevelWatch implements AutoCloseable {
                 cache.removeUnused();
             }
         }
-        if (knewAll && !goesOn) {
-            song.keepSamples(plan, new Patience());
+        if (!knewAll) {
+            goesOn = true;
+            song.makeRoom(plan, () -> overtaken || closed);
         }
-        goesOn = true;
-        song.makeRoom(plan, () -> overtaken || closed);
     }
 
     private SongMeasure open(Session session) {
