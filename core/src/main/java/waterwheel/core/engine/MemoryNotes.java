@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.NavigableMap;
 import java.util.concurrent.ConcurrentSkipListMap;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Supplier;
 
 /**
@@ -13,6 +14,7 @@ import java.util.function.Supplier;
  */
 final class MemoryNotes {
     private final Map<Integer, NavigableMap<Long, Remembered>> bySignal = new HashMap<>();
+    private final AtomicLong leftBytes = new AtomicLong();
     private long every;
 
     /** Says that a signal remembers. */
@@ -20,9 +22,15 @@ final class MemoryNotes {
         bySignal.put(index, new ConcurrentSkipListMap<>());
     }
 
-    /** Begins to note; 0 for not to. */
-    void every(long frames) {
+    /**
+     * Begins to note.
+     *
+     * @param frames at which multiples; 0 for not at all
+     * @param mostBytes what the notes may take; what finds no room is not noted
+     */
+    void every(long frames, long mostBytes) {
         every = frames;
+        leftBytes.set(mostBytes);
     }
 
     /** Whether what is remembered before a frame is to be noted. */
@@ -30,9 +38,21 @@ final class MemoryNotes {
         return every > 0 && frame > 0 && frame % every == 0;
     }
 
-    /** Returns the note of a signal at a frame, made where there is none. */
-    Remembered at(int index, long frame, Supplier<Remembered> made) {
+    /** Notes what a signal remembers at a frame, if there is room for so many bytes. */
+    void note(int index, long frame, long bytes, Supplier<Remembered> made) {
+        if (leftBytes.addAndGet(-bytes) >= 0) {
+            of(index).put(frame, made.get());
+        }
+    }
+
+    /** Returns the note of a signal at a frame, made where there is none: one for all of its planes. */
+    Remembered shared(int index, long frame, Supplier<Remembered> made) {
         return of(index).computeIfAbsent(frame, _ -> made.get());
+    }
+
+    /** Whether there is room for a plane's part of a note, which then is taken. */
+    boolean room(long bytes) {
+        return leftBytes.addAndGet(-bytes) >= 0;
     }
 
     /** By frame what a signal remembers there. */

@@ -221,9 +221,11 @@ public final class PlanRun {
     /**
      * Has it noted what processors, delays and meters remember at the frames that divide by a number, which must be one of
      * whole blocks. Call before the first block.
+     *
+     * @param mostBytes what the notes of processors and delays may take; what finds no room is not noted
      */
-    public void noteEvery(long frames) {
-        made.notes().every(frames);
+    public void noteEvery(long frames, long mostBytes) {
+        made.notes().every(frames, mostBytes);
     }
 
     /** By frame what a signal remembers there, as far as it was noted; read it after the run. */

@@ -28,6 +28,15 @@ public final class Remembered {
         lines[plane] = copy;
     }
 
+    /** About how much it takes, in bytes. */
+    public long bytes() {
+        long all = effect == null ? 0 : effect.memoryBytes();
+        for (DelayLine line : lines) {
+            all += line == null ? 0 : line.memoryBytes();
+        }
+        return all;
+    }
+
     /** Whether a run can go on from it: not where a setting was on its way from a jump. */
     public boolean whole() {
         return (!(effect instanceof RiddenEffect ridden) || ridden.rebuilds())

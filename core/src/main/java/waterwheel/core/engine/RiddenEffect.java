@@ -142,6 +142,11 @@ final class RiddenEffect implements Effect {
     }
 
     @Override
+    public long memoryBytes() {
+        return slot.memoryBytes();
+    }
+
+    @Override
     public void adopt(Effect other) {
         if (other instanceof RiddenEffect ridden) {
             slot.adopt(ridden.slot);

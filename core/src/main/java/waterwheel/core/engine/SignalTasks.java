@@ -179,7 +179,9 @@ final class SignalTasks {
     }
 
     private void noteLine(int index, long frame, int plane, DelayLine[] lines) {
-        notes.at(index, frame, () -> Remembered.ofDelays(lines.length)).line(plane, lines[plane].copy());
+        if (notes.room(lines[plane].memoryBytes())) {
+            notes.shared(index, frame, () -> Remembered.ofDelays(lines.length)).line(plane, lines[plane].copy());
+        }
     }
 
     private Effect start(Signal.Processed processed, int maxFrames) {
@@ -201,7 +203,7 @@ final class SignalTasks {
     }
 
     private void note(int index, Signal.Processed processed, long frame, Effect effect) {
-        notes.at(index, frame, () -> {
+        notes.note(index, frame, effect.memoryBytes(), () -> {
             Effect copy = start(processed, 1);
             copy.adopt(effect);
             return Remembered.ofEffect(copy);

@@ -35,12 +35,23 @@ final class Milestones {
     /** Signals of earlier plans that are not forgotten: an undo, or the next step of a drag, may go on from them. */
     private static final int SPARE = 16;
 
+    /** What all may take. */
+    private final long mostBytes;
+
     private final Map<SignalKey, Passed> passed = new LinkedHashMap<>(64, 0.75f, true);
     private @Nullable KeyedPlan before;
 
     /** What was noted of a signal, by frame. */
     private record Passed(NavigableMap<Long, Remembered> memories, NavigableMap<Long, MeterNote> notes) {
         static final Passed NOTHING = new Passed(Collections.emptyNavigableMap(), Collections.emptyNavigableMap());
+
+        long bytes() {
+            return memories.values().stream().mapToLong(Remembered::bytes).sum();
+        }
+    }
+
+    Milestones(long mostBytes) {
+        this.mostBytes = mostBytes;
     }
 
     /**
@@ -71,12 +82,21 @@ final class Milestones {
         present.forEach(passed::get);
         long gone =
                 passed.keySet().stream().filter(key -> !present.contains(key)).count() - SPARE;
-        for (Iterator<SignalKey> all = passed.keySet().iterator(); gone > 0 && all.hasNext(); ) {
-            if (!present.contains(all.next())) {
+        long held = heldBytes();
+        // Half stays free for what the next run notes.
+        for (Iterator<Map.Entry<SignalKey, Passed>> all = passed.entrySet().iterator();
+                all.hasNext() && (gone > 0 || held > mostBytes / 2); ) {
+            Map.Entry<SignalKey, Passed> oldest = all.next();
+            if (!present.contains(oldest.getKey())) {
+                held -= oldest.getValue().bytes();
                 all.remove();
                 gone--;
             }
         }
+    }
+
+    private long heldBytes() {
+        return passed.values().stream().mapToLong(Passed::bytes).sum();
     }
 
     /** Forgets the plan before: files may have changed, of which a plan says nothing. */
@@ -146,12 +166,14 @@ final class Milestones {
                 .allMatch(one -> one != null && one.whole());
     }
 
-    /** Has a run go on from its start, and its meters from what was measured before. */
+    /** Has a run go on from its start, and its meters from what was measured before; and note what it passes. */
     void goOn(
             Start start,
             PlanRun run,
             Map<Integer, SeriesMeter> meters,
-            Function<SignalKey, Optional<LevelSeries>> series) {
+            Function<SignalKey, Optional<LevelSeries>> series,
+            long spacing) {
+        run.noteEvery(spacing, Math.max(0, mostBytes - heldBytes()));
         if (!start.later()) {
             return;
         }

@@ -43,6 +43,9 @@ public final class SongMeasure implements AutoCloseable {
     /** Measuring may take as many times what is remembered on the heap: half of the heap. */
     private static final int MEASURING_SHARES = 4;
 
+    /** What is noted along the song may take this part of the heap. */
+    private static final int MILESTONE_SHARES = 16;
+
     private static final int BLOCK = 2_048;
     /** How many signals that are asked for by themselves are measured in one run: each may have processors of its own. */
     private static final int ASKED_AT_ONCE = 64;
@@ -56,7 +59,7 @@ public final class SongMeasure implements AutoCloseable {
     private final long mostHeapBytes;
     // Half of what the heap may take: kept samples lie outside it.
     private final KeptSignals kept = new KeptSignals(Runtime.getRuntime().maxMemory() / 2);
-    private final Milestones milestones = new Milestones();
+    private final Milestones milestones;
     private long begunAt;
 
     /**
@@ -68,12 +71,30 @@ public final class SongMeasure implements AutoCloseable {
      * @param cache where measurements of files are kept
      */
     public SongMeasure(Media media, Team team, Detail mostDetail, Detail busDetail, MeasureCache cache) {
-        this(media, team, mostDetail, busDetail, cache, Runtime.getRuntime().maxMemory() / 8);
+        this(
+                media,
+                team,
+                mostDetail,
+                busDetail,
+                cache,
+                Runtime.getRuntime().maxMemory() / 8,
+                Runtime.getRuntime().maxMemory() / MILESTONE_SHARES);
     }
 
-    /** @param mostHeapBytes how much of what was measured is remembered on the heap */
-    SongMeasure(Media media, Team team, Detail mostDetail, Detail busDetail, MeasureCache cache, long mostHeapBytes) {
+    /**
+     * @param mostHeapBytes how much of what was measured is remembered on the heap
+     * @param mostNoteBytes what is noted along the song may take
+     */
+    SongMeasure(
+            Media media,
+            Team team,
+            Detail mostDetail,
+            Detail busDetail,
+            MeasureCache cache,
+            long mostHeapBytes,
+            long mostNoteBytes) {
         this.mostHeapBytes = mostHeapBytes;
+        milestones = new Milestones(mostNoteBytes);
         known = new KnownSeries(cache, mostDetail, mostHeapBytes);
         this.media = media;
         this.team = team;

@@ -78,8 +78,7 @@ final class SongRun {
             Progress progress) {
         SongPart part = SongPart.goingOn(plan, start.frame());
         PlanRun run = part.prepare(media, team, wanted, measured, keeping, keyed::detail);
-        run.noteEvery(Milestones.spacing(plan, SongPart.BLOCK));
-        milestones.goOn(start, run, part.meters(), series);
+        milestones.goOn(start, run, part.meters(), series, Milestones.spacing(plan, SongPart.BLOCK));
         part.run(run, progress);
         milestones.note(keyed, start, run, computed(), part.meters());
         return series(List.of(part));

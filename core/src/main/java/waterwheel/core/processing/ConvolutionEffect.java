@@ -62,6 +62,12 @@ final class ConvolutionEffect implements Effect {
     }
 
     @Override
+    public long memoryBytes() {
+        return Arrays.stream(convolvers).mapToLong(Convolver::memoryBytes).sum()
+                + Arrays.stream(before).mapToLong(DelayLine::memoryBytes).sum();
+    }
+
+    @Override
     public void adopt(Effect other) {
         if (other instanceof ConvolutionEffect earlier
                 && earlier.response == response

@@ -82,6 +82,12 @@ final class Convolver {
         }
     }
 
+    long memoryBytes() {
+        return Arrays.stream(stages)
+                .mapToLong(stage -> (2L * stage.real.length + 2) * stage.sumReal.length * Float.BYTES)
+                .sum();
+    }
+
     void adopt(Convolver other) {
         System.arraycopy(other.recent, 0, recent, 0, HEAD);
         inStretch = other.inStretch;

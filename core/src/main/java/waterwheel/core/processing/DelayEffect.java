@@ -72,6 +72,11 @@ final class DelayEffect implements Effect {
     }
 
     @Override
+    public long memoryBytes() {
+        return (long) memory.length * length * Float.BYTES;
+    }
+
+    @Override
     public void adopt(Effect other) {
         if (other instanceof DelayEffect before && before.length == length && before.memory.length == memory.length) {
             for (int p = 0; p < memory.length; p++) {

@@ -29,6 +29,11 @@ public final class DelayLine {
         Arrays.fill(memory, 0);
     }
 
+    /** How much it remembers, in bytes. */
+    public long memoryBytes() {
+        return (long) delay * Float.BYTES;
+    }
+
     /** A line that remembers the same and takes no blocks, for others to {@link #adopt}. */
     public DelayLine copy() {
         DelayLine copy = new DelayLine(delay, 0);

@@ -43,6 +43,11 @@ public interface Effect {
      */
     void adopt(Effect other);
 
+    /** About how much it remembers, in bytes, for those who keep copies of it. */
+    default long memoryBytes() {
+        return 16_384;
+    }
+
     /** How much the gain is turned down now, in dB, 0 or more; 0 for what turns nothing down. */
     default double reductionDb() {
         return 0;

@@ -243,6 +243,13 @@ final class ReverbEffect implements Effect {
     }
 
     @Override
+    public long memoryBytes() {
+        return (long) Float.BYTES
+                * (before.length
+                        + Arrays.stream(lines).mapToInt(line -> line.length).sum());
+    }
+
+    @Override
     public void adopt(Effect other) {
         if (!(other instanceof ReverbEffect earlier) || earlier.before.length != before.length) {
             return;

@@ -1,5 +1,6 @@
 package waterwheel.core.processing;
 
+import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.units.Decibels;
@@ -132,6 +133,12 @@ public final class SlotEffect implements Effect {
     @Override
     public void seek(long songFrame) {
         effect.seek(songFrame);
+    }
+
+    @Override
+    public long memoryBytes() {
+        return effect.memoryBytes()
+                + Arrays.stream(dry).mapToLong(DelayLine::memoryBytes).sum();
     }
 
     @Override

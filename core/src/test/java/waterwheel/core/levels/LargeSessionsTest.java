@@ -164,7 +164,13 @@ class LargeSessionsTest {
                 SongMeasure roomy =
                         new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none());
                 SongMeasure tight = new SongMeasure(
-                        media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none(), mostHeapBytes)) {
+                        media,
+                        team,
+                        Detail.EVERYTHING,
+                        Detail.EVERYTHING,
+                        MeasureCache.none(),
+                        mostHeapBytes,
+                        1 << 20)) {
             Map<Integer, LevelSeries> expected = roomy.measure(plan, wanted, Progress.NONE);
             Map<Integer, LevelSeries> found = tight.measure(plan, wanted, Progress.NONE);
             assertThat(found.keySet()).isEqualTo(expected.keySet()).hasSize(wanted.cardinality());

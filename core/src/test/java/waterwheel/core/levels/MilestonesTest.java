@@ -26,9 +26,11 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.processing.Compressor;
+import waterwheel.core.processing.Delay;
 import waterwheel.core.processing.Equaliser;
 import waterwheel.core.processing.Limiter;
 import waterwheel.core.processing.Processors;
+import waterwheel.core.processing.Reverb;
 import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
@@ -98,9 +100,14 @@ class MilestonesTest {
     }
 
     private SongMeasure measure(Session session, Detail buses) {
+        return measure(session, buses, 1 << 28);
+    }
+
+    private SongMeasure measure(Session session, Detail buses, long noteBytes) {
         Media media = Media.open(session, folder);
         Team team = new Team(2);
-        SongMeasure song = new SongMeasure(media, team, Detail.EVERYTHING, buses, MeasureCache.none());
+        SongMeasure song =
+                new SongMeasure(media, team, Detail.EVERYTHING, buses, MeasureCache.none(), 1 << 28, noteBytes);
         toClose.addAll(List.of(media, team, song));
         return song;
     }
@@ -243,6 +250,20 @@ class MilestonesTest {
                 .isBetween(12.0, 13.0);
         levels(song, early);
         assertThat(song.begunAt()).isZero();
+    }
+
+    @Test
+    void where_there_is_no_room_for_notes_a_change_is_measured_from_the_beginning() throws Exception {
+        Session still = session(List.of(Compressor.KIND, Equaliser.KIND, Reverb.KIND, Delay.KIND));
+        Session ridden = withFader(still, "wide", line(15, -3), line(20, 0));
+        Session lower = withFader(still, "wide", line(15, -3), line(20, -9));
+        for (long bytes : new long[] {0, 100_000, 1 << 28}) {
+            SongMeasure song = measure(still, Detail.LEVELS, bytes);
+            levels(song, ridden);
+            Map<Integer, LevelSeries> levels = levels(song, lower);
+            assertThat(song.begunAt() > 0).as("%d bytes", bytes).isEqualTo(bytes > 100_000);
+            assertSame(levels, levels(measure(still, Detail.LEVELS, 0), lower), bytes + " bytes");
+        }
     }
 
     @Test
