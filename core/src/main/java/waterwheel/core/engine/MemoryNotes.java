@@ -40,7 +40,7 @@ final class MemoryNotes {
 
     /** Notes what a signal remembers at a frame, if there is room for so many bytes. */
     void note(int index, long frame, long bytes, Supplier<Remembered> made) {
-        if (leftBytes.addAndGet(-bytes) >= 0) {
+        if (room(bytes)) {
             of(index).put(frame, made.get());
         }
     }
@@ -50,7 +50,7 @@ final class MemoryNotes {
         return of(index).computeIfAbsent(frame, _ -> made.get());
     }
 
-    /** Whether there is room for a plane's part of a note, which then is taken. */
+    /** Whether there is room for so many bytes, which then are taken. */
     boolean room(long bytes) {
         return leftBytes.addAndGet(-bytes) >= 0;
     }

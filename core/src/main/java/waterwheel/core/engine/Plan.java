@@ -259,7 +259,7 @@ public final class Plan {
 
     /** Whether some of the signals remember what came before, so that the song must be run from its beginning. */
     public boolean remembers(BitSet some) {
-        return memoryFrames(some) > 0;
+        return !remembering(some).isEmpty();
     }
 
     /** Those of some signals that remember what came before. */

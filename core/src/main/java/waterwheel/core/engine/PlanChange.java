@@ -5,10 +5,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.IntToLongFunction;
-import java.util.stream.LongStream;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
-import waterwheel.core.inserts.Insert;
-import waterwheel.core.path.Motion;
 import waterwheel.core.session.Clip;
 
 /**
@@ -71,47 +69,28 @@ public final class PlanChange {
         return switch (signal) {
             case Signal.Source source
             when other instanceof Signal.Source that -> untilOther(source.clips(), that.clips());
-            case Signal.Sum sum when other instanceof Signal.Sum that -> inputs(sum.inputs(), that.inputs());
+            case Signal.Sum sum when other instanceof Signal.Sum that -> terms(sum.inputs(), that.inputs());
             case Signal.Ridden ridden
-            when other instanceof Signal.Ridden that ->
-                Math.min(
-                        input(ridden.input(), that.input()),
-                        Math.max(
-                                moving(ridden.motion(), that.motion()),
-                                soundStart.applyAsLong(ridden.input().from())));
-            case Signal.Processed processed when other instanceof Signal.Processed that -> processed(processed, that);
+            when other instanceof Signal.Ridden that -> {
+                long moved = moved(ridden.motion().sameUntil(that.motion()));
+                yield Math.min(
+                        inputs(signal, other),
+                        Math.max(moved, soundStart.applyAsLong(ridden.input().from())));
+            }
+            // What a processor makes of silence hangs on what it is set to, so another setting counts from the
+            // beginning.
+            case Signal.Processed processed
+            when other instanceof Signal.Processed that ->
+                Math.min(inputs(signal, other), moved(processed.insert().sameUntil(that.insert())));
             case Signal.Delayed late
-            when other instanceof Signal.Delayed that && late.frames() == that.frames() ->
-                input(
-                        Signal.Edge.straight(late.from(), late.planes()),
-                        Signal.Edge.straight(that.from(), that.planes()));
+            when other instanceof Signal.Delayed that && late.frames() == that.frames() -> inputs(signal, other);
             default -> 0;
         };
     }
 
-    private long processed(Signal.Processed processed, Signal.Processed that) {
-        // What a processor makes of silence hangs on what it is set to, so other settings count from the beginning.
-        long settings = processed.insert().equals(that.insert()) ? ALWAYS : settings(processed.insert(), that.insert());
-        long heard = processed.key().isEmpty() && that.key().isEmpty()
-                ? ALWAYS
-                : processed.key().isPresent()
-                                && that.key().isPresent()
-                                && sameSignal(
-                                        processed.key().getAsInt(), that.key().getAsInt())
-                        ? same[processed.key().getAsInt()]
-                        : 0;
-        return LongStream.of(settings, heard, input(processed.input(), that.input()))
-                .min()
-                .getAsLong();
-    }
-
-    /** A control is told where to go at the control points before. */
-    private static long settings(Insert insert, Insert that) {
-        return insert.rides().anyActive() ? Math.max(0, insert.sameUntil(that) - MotionReader.GRID) : 0;
-    }
-
-    private static long moving(Motion motion, Motion that) {
-        return Math.max(0, motion.sameUntil(that) - MotionReader.GRID);
+    /** Where rides that say the same up to a frame begin to do something else: at the control point before it. */
+    private static long moved(long saidUntil) {
+        return Math.max(0, saidUntil - MotionReader.GRID);
     }
 
     private boolean sameSignal(int index, int old) {
@@ -127,8 +106,20 @@ public final class PlanChange {
         return edge.gain().equals(that.gain()) ? before : Math.min(before, soundStart.applyAsLong(edge.from()));
     }
 
+    /** What a signal hears, one input beside the other. */
+    private long inputs(Signal signal, Signal that) {
+        List<Signal.Edge> edges = signal.inputs();
+        List<Signal.Edge> others = that.inputs();
+        return edges.size() != others.size()
+                ? 0
+                : IntStream.range(0, edges.size())
+                        .mapToLong(i -> input(edges.get(i), others.get(i)))
+                        .min()
+                        .orElse(ALWAYS);
+    }
+
     /** Terms are added in their order, and what is silent changes no sum. */
-    private long inputs(List<Signal.Edge> edges, List<Signal.Edge> others) {
+    private long terms(List<Signal.Edge> edges, List<Signal.Edge> others) {
         Map<SignalId, Signal.Edge> old = new HashMap<>();
         others.forEach(edge -> old.put(before.signals().get(edge.from()).id(), edge));
         long least = ALWAYS;

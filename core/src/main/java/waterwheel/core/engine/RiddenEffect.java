@@ -88,16 +88,16 @@ final class RiddenEffect implements Effect {
     /** Writes down what is told over a block; false, and as if nothing had been, where there is no room for it. */
     private boolean scripted(Moves script, int frames) {
         script.clear();
-        long before = told;
-        long toldBefore = since;
+        long toldBefore = told;
+        long sinceBefore = since;
         long end = frame + frames;
         for (long at = frame; at < end; at = Math.min(told, rides.next(at))) {
             boolean jumps = rides.jumpsAt(at);
             if (at >= told || jumps) {
                 long goal = jumps ? at + MotionReader.CROSSING : rides.next(at);
                 if (!script.add((int) (at - frame), (int) (goal - at), rides.values(goal, true))) {
-                    told = before;
-                    since = toldBefore;
+                    told = toldBefore;
+                    since = sinceBefore;
                     return false;
                 }
                 since = at;

@@ -1,8 +1,12 @@
 package waterwheel.core.levels;
 
 import java.util.ArrayDeque;
+import java.util.BitSet;
+import java.util.Collections;
 import java.util.Deque;
+import java.util.HashMap;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -10,6 +14,8 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.KeptSignal;
+import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalKey;
 
 /**
@@ -30,6 +36,44 @@ final class KeptSignals implements AutoCloseable {
     @Nullable
     KeptSignal find(SignalKey key) {
         return kept.get(key);
+    }
+
+    /**
+     * Where a run keeps samples, by index, as far as there is room; with those before its start.
+     *
+     * @param run the plan with samples in hand
+     * @param computed what is computed of it, without what is in hand
+     */
+    Map<Integer, KeptSignal> rooms(KeyedPlan keyed, Plan run, BitSet computed, Milestones.Start start) {
+        Set<KeptSignal> inUse = Collections.newSetFromMap(new IdentityHashMap<>());
+        run.signals().forEach(signal -> {
+            if (signal instanceof Signal.Kept known) {
+                inUse.add(known.samples());
+            }
+        });
+        Map<Integer, KeptSignal> before = new HashMap<>();
+        start.was().forEach((i, key) -> {
+            KeptSignal one = find(key);
+            if (one != null) {
+                inUse.add(one);
+                before.put(i, one);
+            }
+        });
+        long frames = run.lengthFrames() + run.mostLatency();
+        Map<Integer, KeptSignal> keeping = new HashMap<>();
+        // What had to be computed again only for others to be measured is kept too, so that it was the last time.
+        computed.stream().filter(i -> keyed.worthKeeping().get(i)).forEach(i -> {
+            KeptSignal was = before.get(i);
+            boolean begins = !start.later() || (was != null && was.frames() == frames);
+            KeptSignal room = begins ? room(run.signals().get(i).planes(), frames, inUse) : null;
+            if (room != null) {
+                if (was != null) {
+                    room.copyFirst(was, start.frame());
+                }
+                keeping.put(i, room);
+            }
+        });
+        return keeping;
     }
 
     /**

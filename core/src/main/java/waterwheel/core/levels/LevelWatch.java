@@ -168,9 +168,14 @@ public final class LevelWatch implements AutoCloseable {
         }
     }
 
+    /** Whether something newer is waiting, or the end. */
+    private boolean isOvertaken() {
+        return overtaken || closed;
+    }
+
     private void rest() {
         keepSamples();
-        keepMeasured(() -> overtaken || closed);
+        keepMeasured(this::isOvertaken);
         if (unkept == null && media != null) {
             media.release();
         }
@@ -182,7 +187,7 @@ public final class LevelWatch implements AutoCloseable {
         if (!goesOn && measured != null && measure != null) {
             measure.keepSamples(measured, new UntilOvertaken());
             goesOn = true;
-            measure.makeRoom(measured, () -> overtaken || closed);
+            measure.makeRoom(measured, this::isOvertaken);
         }
     }
 
@@ -224,7 +229,7 @@ public final class LevelWatch implements AutoCloseable {
         }
         if (!knewAll) {
             goesOn = true;
-            song.makeRoom(plan, () -> overtaken || closed);
+            song.makeRoom(plan, this::isOvertaken);
         }
     }
 
@@ -324,7 +329,7 @@ public final class LevelWatch implements AutoCloseable {
 
         @Override
         public boolean stopped() {
-            return closed || overtaken;
+            return isOvertaken();
         }
     }
 

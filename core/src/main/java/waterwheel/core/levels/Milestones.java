@@ -9,18 +9,14 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.NavigableMap;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.function.Function;
-import java.util.function.IntToLongFunction;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanChange;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Remembered;
 import waterwheel.core.engine.SignalKey;
-import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.MeterNote;
 import waterwheel.core.metering.SeriesMeter;
 
@@ -35,6 +31,7 @@ final class Milestones {
     /** Signals of earlier plans that are not forgotten: an undo, or the next step of a drag, may go on from them. */
     private static final int SPARE = 16;
 
+    private final KnownSeries known;
     /** What all may take. */
     private final long mostBytes;
 
@@ -50,7 +47,8 @@ final class Milestones {
         }
     }
 
-    Milestones(long mostBytes) {
+    Milestones(KnownSeries known, long mostBytes) {
+        this.known = known;
         this.mostBytes = mostBytes;
     }
 
@@ -69,9 +67,9 @@ final class Milestones {
     }
 
     /** How many frames lie between milestones in a song. */
-    static long spacing(Plan plan, int blockFrames) {
+    private static long spacing(Plan plan) {
         long wanted = Math.max(plan.lengthFrames() / ALONG_SONG, (long) SHORTEST_SECONDS * plan.sampleRateHz());
-        return Math.ceilDiv(wanted, blockFrames) * blockFrames;
+        return Math.ceilDiv(wanted, SongPart.BLOCK) * SongPart.BLOCK;
     }
 
     /** Makes a plan, whose levels are all known now, the one that the next differs from. */
@@ -111,23 +109,15 @@ final class Milestones {
      * @param run the plan with samples in hand
      * @param computed what is computed of it, without what is in hand
      * @param measured what is measured of that
-     * @param series finds what was measured of a signal by its key
-     * @param soundStart by index the frame up to which a signal is silent, as far as that is known
      */
-    Start start(
-            KeyedPlan keyed,
-            Plan run,
-            BitSet computed,
-            BitSet measured,
-            Function<SignalKey, Optional<LevelSeries>> series,
-            IntToLongFunction soundStart,
-            long spacing) {
+    Start start(KeyedPlan keyed, Plan run, BitSet computed, BitSet measured) {
         KeyedPlan other = before;
         if (other == null) {
             return Start.BEGINNING;
         }
         Plan plan = keyed.plan();
-        long[] same = PlanChange.sameFrames(plan, keyed.keys(), other.plan(), other.keys(), soundStart);
+        long[] same =
+                PlanChange.sameFrames(plan, keyed.keys(), other.plan(), other.keys(), i -> known.soundStart(keyed, i));
         long alike = plan.lengthFrames();
         Map<Integer, SignalKey> was = new HashMap<>();
         for (int i = computed.nextSetBit(0); i >= 0; i = computed.nextSetBit(i + 1)) {
@@ -138,42 +128,36 @@ final class Milestones {
             }
             was.put(i, other.key(old));
         }
-        Map<Integer, SignalKey> remembering = new HashMap<>(was);
-        remembering
-                .keySet()
-                .retainAll(run.remembering(computed).stream().boxed().toList());
-        Map<Integer, SignalKey> metered = new HashMap<>(was);
-        metered.keySet().retainAll(measured.stream().boxed().toList());
-        boolean known = metered.values().stream().allMatch(key -> series.apply(key)
-                .filter(one -> one.asMeasured() && one.frames() == plan.lengthFrames())
-                .isPresent());
-        long frame = known ? alike / spacing * spacing : 0;
-        while (frame > 0 && !(remembered(remembering, frame) && noted(metered, frame))) {
+        BitSet remembering = run.remembering(computed);
+        boolean complete = measured.stream().allMatch(i -> measuredWhole(was.get(i), plan.lengthFrames()));
+        long spacing = spacing(plan);
+        long frame = complete ? alike / spacing * spacing : 0;
+        while (frame > 0 && !passed(frame, was, remembering, measured)) {
             frame -= spacing;
         }
         return frame == 0 ? Start.BEGINNING : new Start(frame, was);
     }
 
-    private boolean remembered(Map<Integer, SignalKey> signals, long frame) {
-        return signals.values().stream()
-                .map(key -> of(key).memories().get(frame))
-                .allMatch(one -> one != null && one.whole());
+    private boolean measuredWhole(@Nullable SignalKey key, long frames) {
+        return key != null
+                && known.measured(key)
+                        .filter(one -> one.asMeasured() && one.frames() == frames)
+                        .isPresent();
     }
 
-    private boolean noted(Map<Integer, SignalKey> signals, long frame) {
-        return signals.values().stream()
-                .map(key -> of(key).notes().get(frame))
-                .allMatch(one -> one != null && one.whole());
+    /** Whether all that is needed was noted at a milestone. */
+    private boolean passed(long frame, Map<Integer, SignalKey> was, BitSet remembering, BitSet measured) {
+        return remembering.stream()
+                        .mapToObj(i -> of(was.get(i)).memories().get(frame))
+                        .allMatch(one -> one != null && one.whole())
+                && measured.stream()
+                        .mapToObj(i -> of(was.get(i)).notes().get(frame))
+                        .allMatch(one -> one != null && one.whole());
     }
 
     /** Has a run go on from its start, and its meters from what was measured before; and note what it passes. */
-    void goOn(
-            Start start,
-            PlanRun run,
-            Map<Integer, SeriesMeter> meters,
-            Function<SignalKey, Optional<LevelSeries>> series,
-            long spacing) {
-        run.noteEvery(spacing, Math.max(0, mostBytes - heldBytes()));
+    void goOn(Start start, PlanRun run, Map<Integer, SeriesMeter> meters) {
+        run.noteEvery(spacing(run.plan()), Math.max(0, mostBytes - heldBytes()));
         if (!start.later()) {
             return;
         }
@@ -189,7 +173,7 @@ final class Milestones {
             SignalKey key = Objects.requireNonNull(start.was().get(i));
             meter.goOn(
                     Objects.requireNonNull(of(key).notes().get(start.frame())),
-                    series.apply(key).orElseThrow());
+                    known.measured(key).orElseThrow());
         });
     }
 

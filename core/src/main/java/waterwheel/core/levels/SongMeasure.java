@@ -1,15 +1,12 @@
 package waterwheel.core.levels;
 
 import java.util.BitSet;
-import java.util.Collections;
-import java.util.HashMap;
-import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.BooleanSupplier;
+import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -46,7 +43,6 @@ public final class SongMeasure implements AutoCloseable {
     /** What is noted along the song may take this part of the heap. */
     private static final int MILESTONE_SHARES = 16;
 
-    private static final int BLOCK = 2_048;
     /** How many signals that are asked for by themselves are measured in one run: each may have processors of its own. */
     private static final int ASKED_AT_ONCE = 64;
 
@@ -60,6 +56,7 @@ public final class SongMeasure implements AutoCloseable {
     // Half of what the heap may take: kept samples lie outside it.
     private final KeptSignals kept = new KeptSignals(Runtime.getRuntime().maxMemory() / 2);
     private final Milestones milestones;
+    private @Nullable KeyedPlan latest;
     private long begunAt;
 
     /**
@@ -94,8 +91,8 @@ public final class SongMeasure implements AutoCloseable {
             long mostHeapBytes,
             long mostNoteBytes) {
         this.mostHeapBytes = mostHeapBytes;
-        milestones = new Milestones(mostNoteBytes);
         known = new KnownSeries(cache, mostDetail, mostHeapBytes);
+        milestones = new Milestones(known, mostNoteBytes);
         this.media = media;
         this.team = team;
         this.mostDetail = mostDetail;
@@ -115,12 +112,19 @@ public final class SongMeasure implements AutoCloseable {
     /** Goes on with other open files; what was measured of files that are the same stays known. */
     public void use(Media other) {
         media = other;
+        latest = null;
         milestones.beginAnew();
     }
 
+    /** A plan is asked for several times in a row, and its keys are hashes of everything in it. */
     private KeyedPlan keyed(Plan plan) {
-        known.expect(plan.signals().size());
-        return KeyedPlan.of(plan, media, mostDetail, busDetail);
+        KeyedPlan keyed = latest;
+        if (keyed == null || !keyed.plan().equals(plan)) {
+            known.expect(plan.signals().size());
+            keyed = KeyedPlan.of(plan, media, mostDetail, busDetail);
+            latest = keyed;
+        }
+        return keyed;
     }
 
     /**
@@ -278,7 +282,7 @@ public final class SongMeasure implements AutoCloseable {
         Plan plan = PlanCompiler.compile(session);
         BitSet wanted = new BitSet();
         wanted.set(plan.stage(channel, stage, "").orElseThrow().edge().from());
-        PlanRun run = PlanRun.ofStretch(withKept(keyed(plan), wanted), media, team, BLOCK, wanted);
+        PlanRun run = PlanRun.ofStretch(withKept(keyed(plan), wanted), media, team, SongPart.BLOCK, wanted);
         run.listen(wanted.nextSetBit(0), listener);
         run.stretch(0, plan.lengthFrames() + plan.latencies().get(wanted.nextSetBit(0)), progress);
     }
@@ -305,11 +309,11 @@ public final class SongMeasure implements AutoCloseable {
         BitSet wanted = new BitSet();
         wanted.set(signal);
         Plan quick = withKept(keyed(plan), wanted);
-        PlanRun run = PlanRun.of(quick, media, team, BLOCK, wanted);
+        PlanRun run = PlanRun.of(quick, media, team, SongPart.BLOCK, wanted);
         long at = Math.max(0, engineFrame - quick.memoryFrames(quick.reaching(wanted)));
         while (at < engineFrame) {
             progress.check();
-            int frames = (int) Math.min(BLOCK, engineFrame - at);
+            int frames = (int) Math.min(SongPart.BLOCK, engineFrame - at);
             run.process(at, frames);
             at += frames;
             progress.at((double) at / engineFrame);
@@ -388,16 +392,15 @@ public final class SongMeasure implements AutoCloseable {
         Plan plan = withKept(keyed, missing);
         SongRun run = new SongRun(media, team, keyed, plan, wanted, missing);
         boolean remembers = run.remembers();
-        Milestones.Start start = remembers
-                ? run.start(milestones, known::measured, i -> known.soundStart(keyed, i))
-                : Milestones.Start.BEGINNING;
-        Map<Integer, KeptSignal> keeping = keeping(keyed, plan, run.computed(), start);
+        Milestones.Start start =
+                remembers ? milestones.start(keyed, plan, run.computed(), missing) : Milestones.Start.BEGINNING;
+        Map<Integer, KeptSignal> keeping = kept.rooms(keyed, plan, run.computed(), start);
         Map<Integer, LevelSeries> measured;
         boolean done = false;
         try {
             if (remembers) {
                 begunAt = start.frame();
-                measured = run.from(start, milestones, known::measured, keeping, progress);
+                measured = run.from(start, milestones, keeping, progress);
             } else {
                 measured = run.over(0, plan.lengthFrames(), keeping, progress);
             }
@@ -410,39 +413,6 @@ public final class SongMeasure implements AutoCloseable {
         measured.replaceAll((i, series) -> known.keep(keyed, i, series));
         keeping.forEach((i, samples) -> kept.put(keyed.key(i), samples));
         return measured;
-    }
-
-    /** Where a run keeps samples, as far as there is room; with those before its start. */
-    private Map<Integer, KeptSignal> keeping(KeyedPlan keyed, Plan plan, BitSet computed, Milestones.Start start) {
-        Set<KeptSignal> inUse = Collections.newSetFromMap(new IdentityHashMap<>());
-        plan.signals().forEach(signal -> {
-            if (signal instanceof Signal.Kept known) {
-                inUse.add(known.samples());
-            }
-        });
-        Map<Integer, KeptSignal> before = new HashMap<>();
-        start.was().forEach((i, key) -> {
-            KeptSignal one = kept.find(key);
-            if (one != null) {
-                inUse.add(one);
-                before.put(i, one);
-            }
-        });
-        long frames = plan.lengthFrames() + plan.mostLatency();
-        Map<Integer, KeptSignal> keeping = new HashMap<>();
-        // What had to be computed again only for others to be measured is kept too, so that it was the last time.
-        computed.stream().filter(i -> keyed.worthKeeping().get(i)).forEach(i -> {
-            KeptSignal was = before.get(i);
-            boolean begins = !start.later() || (was != null && was.frames() == frames);
-            KeptSignal room = begins ? kept.room(plan.signals().get(i).planes(), frames, inUse) : null;
-            if (room != null) {
-                if (was != null) {
-                    room.copyFirst(was, start.frame());
-                }
-                keeping.put(i, room);
-            }
-        });
-        return keeping;
     }
 
     /** The plan with samples in hand in place of what would have to be computed again. */

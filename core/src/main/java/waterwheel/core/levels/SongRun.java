@@ -4,15 +4,11 @@ import java.util.BitSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
-import java.util.function.Function;
-import java.util.function.IntToLongFunction;
 import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
-import waterwheel.core.engine.SignalKey;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.work.JointProgress;
 import waterwheel.core.work.Progress;
@@ -26,6 +22,7 @@ final class SongRun {
     private final Plan plan;
     private final BitSet wanted;
     private final BitSet measured;
+    private final BitSet computed;
 
     /**
      * Prepares a run.
@@ -41,10 +38,10 @@ final class SongRun {
         this.plan = plan;
         this.wanted = wanted;
         this.measured = measured;
+        computed = computed(plan, wanted);
     }
 
-    /** What is computed, with what is wanted for that, without what is in hand. */
-    BitSet computed() {
+    private static BitSet computed(Plan plan, BitSet wanted) {
         BitSet computed = plan.reaching(wanted);
         for (int i = 0; i < plan.signals().size(); i++) {
             if (plan.signals().get(i) instanceof Signal.Kept) {
@@ -54,15 +51,14 @@ final class SongRun {
         return computed;
     }
 
-    /** Whether something in it remembers what came before, so that it cannot begin just anywhere. */
-    boolean remembers() {
-        return plan.remembers(plan.reaching(wanted));
+    /** What is computed, with what is wanted for that, without what is in hand. */
+    BitSet computed() {
+        return computed;
     }
 
-    Milestones.Start start(
-            Milestones milestones, Function<SignalKey, Optional<LevelSeries>> series, IntToLongFunction soundStart) {
-        return milestones.start(
-                keyed, plan, computed(), measured, series, soundStart, Milestones.spacing(plan, SongPart.BLOCK));
+    /** Whether something in it remembers what came before, so that it cannot begin just anywhere. */
+    boolean remembers() {
+        return plan.remembers(computed);
     }
 
     /**
@@ -71,16 +67,12 @@ final class SongRun {
      * @param keeping where samples are kept, by index
      */
     Map<Integer, LevelSeries> from(
-            Milestones.Start start,
-            Milestones milestones,
-            Function<SignalKey, Optional<LevelSeries>> series,
-            Map<Integer, KeptSignal> keeping,
-            Progress progress) {
+            Milestones.Start start, Milestones milestones, Map<Integer, KeptSignal> keeping, Progress progress) {
         SongPart part = SongPart.goingOn(plan, start.frame());
         PlanRun run = part.prepare(media, team, wanted, measured, keeping, keyed::detail);
-        milestones.goOn(start, run, part.meters(), series, Milestones.spacing(plan, SongPart.BLOCK));
+        milestones.goOn(start, run, part.meters());
         part.run(run, progress);
-        milestones.note(keyed, start, run, computed(), part.meters());
+        milestones.note(keyed, start, run, computed, part.meters());
         return series(List.of(part));
     }
 

@@ -48,15 +48,20 @@ class PlanChangeTest {
                     Clip clip = ((Track) c).clips().getFirst();
                     return ((Track) c).withClips(List.of(clip.withStartFrames(ENTRY)));
                 })
-                .withStrip(Sessions.id("bus"), s -> s.withInserts(List.of(Insert.of(new SlotId("1"), Compressor.KIND))))
                 .withStrip(
-                        Sessions.id("first"),
-                        s -> s.withRides(
-                                s.rides().with("faderDb", ride(new CurvePoint(0, -2, CurvePoint.Shape.LINE)))));
+                        Sessions.id("bus"), s -> s.withInserts(List.of(Insert.of(new SlotId("1"), Compressor.KIND))));
+        session = ridden(session, line(0, -2));
     }
 
-    private static Ride ride(CurvePoint... points) {
-        return Ride.of(new Curve(List.of(points)));
+    private static CurvePoint line(long frame, double db) {
+        return new CurvePoint(frame, db, CurvePoint.Shape.LINE);
+    }
+
+    /** Has the first track's fader ridden. */
+    private static Session ridden(Session session, CurvePoint... points) {
+        Ride ride = Ride.of(new Curve(List.of(points)));
+        return session.withStrip(
+                Sessions.id("first"), strip -> strip.withRides(strip.rides().with("faderDb", ride)));
     }
 
     /** How far the mix is the same after a change. */
@@ -88,25 +93,8 @@ class PlanChangeTest {
 
     @Test
     void a_point_more_counts_from_the_point_before_it() {
-        UnaryOperator<Session> longer = s -> s.withStrip(
-                Sessions.id("first"),
-                strip -> strip.withRides(strip.rides()
-                        .with(
-                                "faderDb",
-                                ride(
-                                        new CurvePoint(0, -2, CurvePoint.Shape.LINE),
-                                        new CurvePoint(9_000, -2, CurvePoint.Shape.LINE),
-                                        new CurvePoint(15_000, 0, CurvePoint.Shape.LINE)))));
-        session = longer.apply(session);
-        assertThat(sameMix(s -> s.withStrip(
-                        Sessions.id("first"),
-                        strip -> strip.withRides(strip.rides()
-                                .with(
-                                        "faderDb",
-                                        ride(
-                                                new CurvePoint(0, -2, CurvePoint.Shape.LINE),
-                                                new CurvePoint(9_000, -2, CurvePoint.Shape.LINE),
-                                                new CurvePoint(15_000, -7, CurvePoint.Shape.LINE)))))))
+        session = ridden(session, line(0, -2), line(9_000, -2), line(15_000, 0));
+        assertThat(sameMix(s -> ridden(s, line(0, -2), line(9_000, -2), line(15_000, -7))))
                 .isBetween(9_000L - GRID, 9_000L);
     }
 
