@@ -100,14 +100,17 @@ final class CompressorEffect implements Effect {
             return;
         }
         final double middle = this.middle;
-        final double apart = this.apart;
+        final double rest = 1 - middle;
+        final double apart = Math.abs(this.apart);
+        final double sign = Math.signum(this.apart);
         double now = reduction;
         for (int i = 0; i < frames; i++) {
             // The distance times the attack where more is wanted, times the release where less: without a branch, which
-            // the processor could not foresee.
+            // the processor could not foresee, and with only two roundings between a frame and the next, which waits.
             double to = wanted[i];
-            double distance = now - to;
-            now = Math.fma(Math.abs(distance), apart, Math.fma(distance, middle, to));
+            double between = Math.fma(now, middle, rest * to);
+            double distance = Math.fma(now, apart, -apart * to);
+            now = Math.fma(Math.abs(distance), sign, between);
             wanted[i] = (float) now;
         }
         reduction = now < 1e-9 ? 0 : now;
