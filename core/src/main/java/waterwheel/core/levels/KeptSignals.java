@@ -1,33 +1,34 @@
 package waterwheel.core.levels;
 
-import java.util.ArrayDeque;
 import java.util.BitSet;
 import java.util.Collections;
-import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
-import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Plan;
+import waterwheel.core.engine.SamplePool;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalKey;
 
 /**
  * Samples of buses, kept so that a change elsewhere does not compute them again. Within a bound of memory: what finds
- * no room is not kept and costs time instead. Freed memory is used again, because fresh memory must first be cleared.
- * One thread at a time.
+ * no room is not kept and costs time instead. One thread at a time.
  */
 final class KeptSignals implements AutoCloseable {
     private final long mostBytes;
+    private final SamplePool pool = new SamplePool();
     private final Map<SignalKey, KeptSignal> kept = new LinkedHashMap<>(16, 0.75f, true);
-    private final Deque<KeptSignal> free = new ArrayDeque<>();
-    private long bytes;
+    /** What the present session has; the others are those of the one before it, because an undo may want them. */
+    private final Set<SignalKey> present = new HashSet<>();
+    /** What has been given room and may still take it. */
+    private long promised;
 
     KeptSignals(long mostBytes) {
         this.mostBytes = mostBytes;
@@ -68,7 +69,7 @@ final class KeptSignals implements AutoCloseable {
             KeptSignal room = begins ? room(run.signals().get(i).planes(), frames, inUse) : null;
             if (room != null) {
                 if (was != null) {
-                    room.copyFirst(was, start.frame());
+                    room.takeFirst(was, start.frame());
                 }
                 keeping.put(i, room);
             }
@@ -83,101 +84,97 @@ final class KeptSignals implements AutoCloseable {
      */
     @Nullable
     KeptSignal room(int planes, long frames, Set<KeptSignal> inUse) {
-        long wanted = KeptSignal.bytes(planes, frames);
-        for (Iterator<KeptSignal> all = free.iterator(); all.hasNext(); ) {
-            KeptSignal one = all.next();
-            if (one.bytes() == wanted) {
-                all.remove();
-                return one;
-            }
-        }
-        dropFree(wanted);
-        // What was not asked for the longest gives way.
-        for (Iterator<KeptSignal> oldest = kept.values().iterator(); bytes + wanted > mostBytes && oldest.hasNext(); ) {
-            KeptSignal one = oldest.next();
-            if (!inUse.contains(one)) {
-                oldest.remove();
-                if (one.bytes() == wanted) {
-                    return one;
-                }
-                bytes -= one.bytes();
-                one.close();
-            }
-        }
-        if (bytes + wanted > mostBytes) {
+        long wanted = promised + KeptSignal.bytes(planes, frames);
+        // What only an undo would want gives way before fresh memory is taken, and then what was not asked for the
+        // longest.
+        giveWay(spare(), inUse, () -> pool.freeBytes() < wanted);
+        giveWay(List.copyOf(kept.entrySet()), inUse, () -> pool.usedBytes() + wanted > mostBytes);
+        if (pool.usedBytes() + wanted > mostBytes) {
             return null;
         }
-        return fresh(planes, frames);
+        promised = wanted;
+        return new KeptSignal(pool, planes, frames);
     }
 
-    private KeptSignal fresh(int planes, long frames) {
-        KeptSignal made = new KeptSignal(planes, frames);
-        bytes += made.bytes();
-        return made;
+    /** What the present session does not have, the oldest first. */
+    private List<Map.Entry<SignalKey, KeptSignal>> spare() {
+        return kept.entrySet().stream()
+                .filter(one -> !present.contains(one.getKey()))
+                .toList();
     }
 
-    /** Gives back freed memory of other sizes, which a song of another length left, as far as there is no room else. */
-    private void dropFree(long wanted) {
-        for (Iterator<KeptSignal> all = free.iterator(); bytes + wanted > mostBytes && all.hasNext(); ) {
-            KeptSignal one = all.next();
-            if (one.bytes() != wanted) {
-                all.remove();
-                bytes -= one.bytes();
-                one.close();
+    private void giveWay(List<Map.Entry<SignalKey, KeptSignal>> some, Set<KeptSignal> inUse, BooleanSupplier wanting) {
+        for (Map.Entry<SignalKey, KeptSignal> one : some) {
+            if (!inUse.contains(one.getValue()) && wanting.getAsBoolean()) {
+                giveWay(one);
             }
         }
+    }
+
+    private void giveWay(Map.Entry<SignalKey, KeptSignal> one) {
+        kept.remove(one.getKey());
+        one.getValue().close();
     }
 
     /**
-     * Makes sure that some signals will find room at once.
+     * Makes sure that some memory will be found at once.
      *
-     * @return whether they will, or no more memory may be taken; if not, one more would now
+     * @return whether it will, or no more may be taken; if not, there is some more now
      */
-    boolean reserve(int planes, long frames, int count) {
-        long wanted = KeptSignal.bytes(planes, frames);
-        long ready = free.stream().filter(one -> one.bytes() == wanted).count();
-        if (ready >= count) {
-            return true;
+    boolean reserve(long bytes) {
+        long spare =
+                spare().stream().mapToLong(one -> one.getValue().mostBytes()).sum();
+        if (pool.freeBytes() + spare < bytes && pool.freeBytes() + pool.usedBytes() < mostBytes) {
+            pool.prepare();
+            return false;
         }
-        dropFree(wanted);
-        if (bytes + wanted > mostBytes) {
-            return true;
-        }
-        free.add(fresh(planes, frames));
-        return ready + 1 == count;
+        return true;
     }
 
     void put(SignalKey key, KeptSignal signal) {
+        promised -= signal.mostBytes();
+        present.add(key);
         KeptSignal earlier = kept.put(key, signal);
         if (earlier != null) {
-            release(earlier);
+            earlier.close();
         }
     }
 
-    /** Takes memory back for the next signal. */
+    /** Takes the room of a signal back. */
     void release(KeptSignal signal) {
-        free.add(signal);
+        promised -= signal.mostBytes();
+        signal.close();
     }
 
-    /** Forgets the signals that are not present, but for the latest few: an undo may want those. */
-    void keepOnly(List<SignalKey> present, int spare) {
-        Set<SignalKey> wanted = new HashSet<>(present);
-        long gone = kept.keySet().stream().filter(key -> !wanted.contains(key)).count() - spare;
-        for (Iterator<Map.Entry<SignalKey, KeptSignal>> all = kept.entrySet().iterator(); all.hasNext() && gone > 0; ) {
-            Map.Entry<SignalKey, KeptSignal> oldest = all.next();
-            if (!wanted.contains(oldest.getKey())) {
-                release(oldest.getValue());
-                all.remove();
-                gone--;
-            }
+    /** Goes over to another session: what it does not have stays if the one before had it, which an undo comes back to. */
+    void standAt(List<SignalKey> wanted) {
+        Set<SignalKey> all = Set.copyOf(wanted);
+        if (present.equals(all)) {
+            return;
         }
+        List<Map.Entry<SignalKey, KeptSignal>> older = spare();
+        present.clear();
+        present.addAll(all);
+        older.forEach(one -> {
+            if (!all.contains(one.getKey())) {
+                giveWay(one);
+            }
+        });
+    }
+
+    /** Forgets all. */
+    void clear() {
+        List.copyOf(kept.entrySet()).forEach(this::giveWay);
+    }
+
+    /** Bytes that are in use. */
+    long usedBytes() {
+        return pool.usedBytes();
     }
 
     @Override
     public void close() {
-        kept.values().forEach(KeptSignal::close);
-        free.forEach(KeptSignal::close);
         kept.clear();
-        free.clear();
+        pool.close();
     }
 }

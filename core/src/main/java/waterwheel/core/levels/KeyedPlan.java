@@ -76,7 +76,8 @@ record KeyedPlan(
         feedsSum.stream().forEach(i -> {
             Signal signal = plan.signals().get(i);
             SignalId.Point point = signal.id().point();
-            boolean dear = signal instanceof Signal.Played || point == SignalId.Point.INSERT;
+            boolean gain = signal instanceof Signal.Sum && signal.inputs().size() == 1;
+            boolean dear = signal instanceof Signal.Played || (point == SignalId.Point.INSERT && !gain);
             worth.set(i, dear || point == SignalId.Point.INPUT);
         });
         return worth;

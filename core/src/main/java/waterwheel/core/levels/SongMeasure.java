@@ -33,9 +33,8 @@ import waterwheel.core.work.Team;
  * that a change in one bus does not run the others' tracks again. One thread at a time.
  */
 public final class SongMeasure implements AutoCloseable {
-    private static final int SPARE_KEPT = 12;
     /** How many buses a change usually has computed again. */
-    private static final int ROOMS_READY = 4;
+    private static final int ROOMS_READY = 2;
 
     /** Measuring may take as many times what is remembered on the heap: half of the heap. */
     private static final int MEASURING_SHARES = 4;
@@ -344,11 +343,11 @@ public final class SongMeasure implements AutoCloseable {
 
     /**
      * Makes a plan that was measured the one that the next is a change of: kept samples and what is noted along the song
-     * are forgotten where the plan does not have them, but for the latest few.
+     * are forgotten where neither it nor the one before has them.
      */
     public void standAt(Plan plan) {
         KeyedPlan keyed = keyed(plan);
-        kept.keepOnly(keyed.keys(), SPARE_KEPT);
+        kept.standAt(keyed.keys());
         milestones.standsAt(keyed);
     }
 
@@ -359,7 +358,7 @@ public final class SongMeasure implements AutoCloseable {
 
     /** Forgets all kept samples, for a test of what happens without. */
     void forgetSamples() {
-        kept.keepOnly(List.of(), 0);
+        kept.clear();
     }
 
     /**
@@ -369,9 +368,10 @@ public final class SongMeasure implements AutoCloseable {
      * @param enough asked before each piece; true ends it
      */
     public void makeRoom(Plan plan, BooleanSupplier enough) {
+        long bytes = ROOMS_READY * KeptSignal.bytes(2, plan.lengthFrames() + plan.mostLatency());
         boolean made = false;
         while (!made && !enough.getAsBoolean()) {
-            made = kept.reserve(2, plan.lengthFrames() + plan.mostLatency(), ROOMS_READY);
+            made = kept.reserve(bytes);
         }
     }
 

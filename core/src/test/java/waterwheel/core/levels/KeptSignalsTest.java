@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
 import java.util.Set;
@@ -17,6 +18,7 @@ import waterwheel.core.engine.KeptSignal;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
+import waterwheel.core.engine.SamplePool;
 import waterwheel.core.engine.SignalKey;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Session;
@@ -25,7 +27,7 @@ import waterwheel.core.testing.Sessions;
 /** Samples are kept within a bound of memory, and memory is used again. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class KeptSignalsTest {
-    private static final long FRAMES = 1_000;
+    private static final long FRAMES = 3 * SamplePool.CHUNK;
     private static final long STEREO = KeptSignal.bytes(2, FRAMES);
 
     private KeptSignals kept = new KeptSignals(3 * STEREO);
@@ -52,15 +54,25 @@ class KeptSignalsTest {
         return Objects.requireNonNull(kept.room(planes, FRAMES, inUse));
     }
 
+    /** A stereo signal that is nowhere silent. */
+    private KeptSignal sound() {
+        KeptSignal signal = room(2, Set.of());
+        float[] loud = new float[(int) FRAMES];
+        Arrays.fill(loud, 1);
+        signal.write(0, 0, loud, loud.length);
+        signal.write(1, 0, loud, loud.length);
+        return signal;
+    }
+
     @Test
     void what_was_not_asked_for_the_longest_gives_way() {
         List<SignalKey> keys = keys(4);
-        KeptSignal first = room(2, Set.of());
+        KeptSignal first = sound();
         kept.put(keys.get(0), first);
-        kept.put(keys.get(1), room(2, Set.of()));
-        kept.put(keys.get(2), room(2, Set.of()));
+        kept.put(keys.get(1), sound());
+        kept.put(keys.get(2), sound());
         assertThat(kept.find(keys.get(0))).as("asked for now").isSameAs(first);
-        kept.put(keys.get(3), room(2, Set.of()));
+        kept.put(keys.get(3), sound());
         assertThat(kept.find(keys.get(0))).isSameAs(first);
         assertThat(kept.find(keys.get(1))).isNull();
         assertThat(kept.find(keys.get(3))).isNotNull();
@@ -69,51 +81,69 @@ class KeptSignalsTest {
     @Test
     void what_is_being_read_stays_and_there_may_be_no_room() {
         List<SignalKey> keys = keys(3);
+        keys.forEach(key -> kept.put(key, sound()));
         Set<KeptSignal> inUse =
-                Stream.generate(() -> room(2, Set.of())).limit(3).collect(Collectors.toSet());
-        int i = 0;
-        for (KeptSignal one : inUse) {
-            kept.put(keys.get(i++), one);
-        }
+                keys.stream().map(key -> Objects.requireNonNull(kept.find(key))).collect(Collectors.toSet());
         assertThat(kept.room(2, FRAMES, inUse)).isNull();
         assertThat(keys).allSatisfy(key -> assertThat(kept.find(key)).isNotNull());
     }
 
     @Test
-    void released_memory_is_used_again() {
-        KeptSignal one = room(2, Set.of());
-        kept.release(one);
-        assertThat(room(2, Set.of())).isSameAs(one);
+    void room_that_was_not_wanted_after_all_is_there_for_others() {
+        List<KeptSignal> three =
+                Stream.generate(() -> room(2, Set.of())).limit(3).toList();
+        assertThat(kept.room(2, FRAMES, Set.of())).as("all is promised").isNull();
+        kept.release(three.getFirst());
+        assertThat(kept.room(2, FRAMES, Set.of())).isNotNull();
     }
 
     @Test
-    void what_no_session_has_any_more_is_forgotten_but_for_the_latest() {
+    void the_session_before_is_kept_for_an_undo_and_none_older() {
         List<SignalKey> keys = keys(3);
-        keys.forEach(key -> kept.put(key, room(2, Set.of())));
-        kept.keepOnly(List.of(keys.get(0)), 1);
+        kept.put(keys.get(0), sound());
+        kept.standAt(List.of(keys.get(0)));
+        kept.put(keys.get(1), sound());
+        kept.standAt(List.of(keys.get(1)));
+        kept.standAt(List.of(keys.get(1)));
+        assertThat(kept.find(keys.get(0))).as("an undo goes back to it").isNotNull();
+        kept.standAt(List.of(keys.get(0)));
+        assertThat(kept.find(keys.get(1))).as("a redo to this").isNotNull();
+        kept.put(keys.get(2), sound());
+        kept.standAt(List.of(keys.get(2)));
         assertThat(kept.find(keys.get(0))).isNotNull();
         assertThat(kept.find(keys.get(1))).isNull();
         assertThat(kept.find(keys.get(2))).isNotNull();
     }
 
     @Test
-    void room_made_before_is_found_at_once_and_never_more_than_the_bound() {
-        assertThat(kept.reserve(2, FRAMES, 2)).as("one of two is there").isFalse();
-        assertThat(kept.reserve(2, FRAMES, 2)).isTrue();
-        assertThat(kept.reserve(2, FRAMES, 2)).as("nothing to do").isTrue();
-        room(2, Set.of());
-        room(2, Set.of());
-        room(2, Set.of());
-        assertThat(kept.reserve(2, FRAMES, 1)).as("no more memory may be taken").isTrue();
-        assertThat(kept.room(2, FRAMES, Set.of())).isNull();
+    void what_only_an_undo_would_want_gives_way_before_more_memory_is_taken() {
+        kept.close();
+        kept = new KeptSignals(Long.MAX_VALUE);
+        List<SignalKey> keys = keys(3);
+        keys.forEach(key -> kept.put(key, sound()));
+        kept.standAt(List.of(keys.get(0), keys.get(2)));
+        room(100, Set.of());
+        assertThat(kept.find(keys.get(0))).isNotNull();
+        assertThat(kept.find(keys.get(1))).as("the one that is spare").isNull();
+        assertThat(kept.find(keys.get(2))).isNotNull();
     }
 
     @Test
-    void memory_that_a_song_of_another_length_left_is_given_back() {
-        for (int i = 0; i < 3; i++) {
-            kept.release(Objects.requireNonNull(kept.room(2, FRAMES - 10, Set.of())));
-        }
-        List<KeptSignal> now = List.of(room(2, Set.of()), room(2, Set.of()));
-        assertThat(now).allSatisfy(one -> assertThat(one.frames()).isEqualTo(FRAMES));
+    void memory_made_before_is_there_at_once() {
+        kept.close();
+        kept = new KeptSignals(Long.MAX_VALUE);
+        long bytes = 70 * SamplePool.CHUNK_BYTES;
+        assertThat(kept.reserve(bytes)).as("one piece of two is there").isFalse();
+        assertThat(kept.reserve(bytes)).isFalse();
+        assertThat(kept.reserve(bytes)).as("nothing to do").isTrue();
+        assertThat(kept.usedBytes()).isZero();
+    }
+
+    @Test
+    void no_memory_is_made_beyond_the_bound() {
+        kept.close();
+        kept = new KeptSignals(SamplePool.CHUNK_BYTES);
+        assertThat(kept.reserve(Long.MAX_VALUE)).as("one piece, to begin with").isFalse();
+        assertThat(kept.reserve(Long.MAX_VALUE)).isTrue();
     }
 }
