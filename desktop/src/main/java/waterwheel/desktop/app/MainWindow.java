@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.KeyCode;
@@ -22,7 +23,6 @@ import waterwheel.desktop.blend.BlendView;
 import waterwheel.desktop.clips.ClipsPanel;
 import waterwheel.desktop.controllers.ControllersPanel;
 import waterwheel.desktop.flow.FlowView;
-import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.FindAnything;
 import waterwheel.desktop.frame.FindingsLine;
 import waterwheel.desktop.frame.MessageLine;
@@ -61,20 +61,12 @@ final class MainWindow extends BorderPane {
     private final Map<Step, Node> views = new EnumMap<>(Step.class);
     private final StackPane center = new StackPane();
     private final StepsInSight followed = new StepsInSight();
+    private Panels panels = new Panels();
     /** What lies over the view: the guide, or the search. */
     private @Nullable Node overlay;
 
     private @Nullable StepRail rail;
     private @Nullable FindingsLine findings;
-    private @Nullable ClipsPanel clips;
-    private List<BottomPanel> panels = List.of();
-    private @Nullable ControllersPanel controllers;
-    private @Nullable LoadPanel load;
-    private @Nullable PrintPanel prints;
-    private @Nullable NotesPanel notes;
-    private @Nullable AlikePanel alike;
-    private @Nullable MetersLine meters;
-    private @Nullable InsertPanel inserts;
     private @Nullable SongStrip strip;
     private @Nullable PathView path;
 
@@ -117,11 +109,11 @@ final class MainWindow extends BorderPane {
     }
 
     void showStart() {
-        closePanels();
+        panels.close();
+        panels = new Panels();
         closeViews();
         rail = null;
         findings = null;
-        meters = null;
         setTop(menus);
         setLeft(null);
         setRight(null);
@@ -152,37 +144,25 @@ final class MainWindow extends BorderPane {
     }
 
     void show(SessionModel model) {
-        closePanels();
+        panels.close();
+        panels = panels(model);
         closeViews();
-        ClipsPanel clipsPanel = new ClipsPanel(model);
-        MetersLine metersLine = new MetersLine(model);
-        InsertPanel insertPanel = new InsertPanel(model, work);
-        PanLawPanel lawPanel = new PanLawPanel(model, desk.settings()::ownPanLaw, desk.settings()::setOwnPanLaw);
-        inserts = insertPanel;
-        clips = clipsPanel;
-        PrintPanel printPanel = new PrintPanel(model, work);
-        controllers = new ControllersPanel(model);
-        load = new LoadPanel(model, work);
-        prints = printPanel;
-        notes = new NotesPanel(model);
-        alike = new AlikePanel(model, () -> show(Step.FLOW));
-        panels = List.of(notes, controllers, load, printPanel, alike);
-        meters = metersLine;
         StepRail steps = new StepRail(model, this::show);
         FindingsLine line = new FindingsLine(model);
         rail = steps;
         findings = line;
-        strip = new SongStrip(model, lawPanel::open);
+        strip = new SongStrip(model, law -> panels.find(PanLawPanel.class).ifPresent(p -> p.open(law)));
         setTop(new VBox(menus, strip));
         setLeft(steps);
-        path = new PathView(model, work, this::toggleClips, insertPanel::open, printPanel::open);
+        path = new PathView(
+                model, work, this::toggleClips, slot -> inserts().ifPresent(p -> p.open(slot)), () -> panels.find(
+                                PrintPanel.class)
+                        .ifPresent(PrintPanel::open));
         setRight(path);
         overlay = null;
         center.getChildren().clear();
         center.setMinWidth(0);
-        VBox middle = new VBox(center, lawPanel, insertPanel, clipsPanel);
-        middle.getChildren().addAll(panels);
-        middle.getChildren().add(metersLine);
+        VBox middle = new VBox(center, panels);
         middle.setMinWidth(0);
         VBox.setVgrow(center, Priority.ALWAYS);
         center.setMinHeight(0);
@@ -193,6 +173,27 @@ final class MainWindow extends BorderPane {
             model.controllers().look();
         }
         show(Step.STAGING);
+    }
+
+    private Panels panels(SessionModel model) {
+        Panels offered = new Panels()
+                .with(
+                        PanLawPanel.class,
+                        () -> new PanLawPanel(model, desk.settings()::ownPanLaw, desk.settings()::setOwnPanLaw))
+                .with(InsertPanel.class, () -> new InsertPanel(model, work))
+                .with(ClipsPanel.class, () -> new ClipsPanel(model))
+                .with(NotesPanel.class, () -> new NotesPanel(model))
+                .with(ControllersPanel.class, () -> new ControllersPanel(model))
+                .with(LoadPanel.class, () -> new LoadPanel(model, work))
+                .with(PrintPanel.class, () -> new PrintPanel(model, work))
+                .with(AlikePanel.class, () -> new AlikePanel(model, () -> show(Step.FLOW)))
+                .with(MetersLine.class, () -> new MetersLine(model));
+        model.keep(model.transport().playingProperty().subscribe(playing -> {
+            if (playing) {
+                offered.find(MetersLine.class).ifPresent(MetersLine::show);
+            }
+        }));
+        return offered;
     }
 
     /** Shows a step's view, which is made when it is first wanted. */
@@ -341,82 +342,49 @@ final class MainWindow extends BorderPane {
         views.clear();
     }
 
-    private void closePanels() {
-        if (clips != null) {
-            clips.close();
-            clips = null;
-        }
-        panels.forEach(BottomPanel::close);
-        panels = List.of();
-        controllers = null;
-        load = null;
-        prints = null;
-        notes = null;
-        alike = null;
-    }
-
     /** Shows the clips of the selected track under the view, or its notes; or puts them away. */
     void toggleClips() {
         SessionModel model = desk.model();
         boolean plays = model != null
                 && model.selectedChannel() instanceof Track track
                 && track.played().isPresent();
-        if (notes != null && (plays || notes.isVisible())) {
-            notes.toggle();
-            return;
-        }
-        if (clips != null) {
-            clips.toggle();
-        }
+        panels.toggle(plays || panels.shows(NotesPanel.class) ? NotesPanel.class : ClipsPanel.class);
     }
 
-    @Nullable
-    ClipsPanel clips() {
-        return clips;
+    Optional<ClipsPanel> clips() {
+        return panels.find(ClipsPanel.class);
     }
 
-    @Nullable
-    InsertPanel inserts() {
-        return inserts;
+    Optional<InsertPanel> inserts() {
+        return panels.find(InsertPanel.class);
     }
 
     /** Shows the controllers under the view, or puts them away. */
     void toggleControllers() {
-        if (controllers != null) {
-            controllers.toggle();
-        }
+        panels.toggle(ControllersPanel.class);
     }
 
     /** Shows what another session's flow would change under the view, or puts it away. */
     void toggleAlike() {
-        if (alike != null) {
-            alike.toggle();
-        }
+        panels.toggle(AlikePanel.class);
     }
 
-    @Nullable
-    AlikePanel alike() {
-        return alike;
+    Optional<AlikePanel> alike() {
+        return panels.find(AlikePanel.class);
     }
 
     /** Shows what everything takes of a block's time under the view, or puts it away. */
     void toggleLoad() {
-        if (load != null) {
-            load.toggle();
-        }
+        panels.toggle(LoadPanel.class);
     }
 
     /** Shows prints and what is parked under the view, or puts them away. */
     void togglePrints() {
-        if (prints != null) {
-            prints.toggle();
-        }
+        panels.toggle(PrintPanel.class);
     }
 
     void toggleMeters() {
-        if (meters != null) {
-            meters.toggle();
-        }
+        panels.find(MetersLine.class).ifPresent(MetersLine::toggle);
     }
 
     void toggleFindings() {

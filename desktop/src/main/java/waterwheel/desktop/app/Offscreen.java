@@ -261,15 +261,16 @@ final class Offscreen {
 
     /** Shows the clips of the track whose phrases are furthest from its average, with the curve that would calm it. */
     private void drawClips(Desk desk, Stage stage, SessionModel model) throws IOException {
-        ClipsPanel clips = desk.window().clips();
+        Optional<ClipsPanel> offered = onInterface(() -> desk.window().clips());
         Channel before = onInterface(model::selectedChannel);
         Optional<Track> moving = model.session().tracks().stream()
                 .filter(track -> track.kind() == Track.Kind.SUSTAINED)
                 .filter(track -> !track.clips().isEmpty())
                 .max(Comparator.comparingDouble(track -> spreadDb(model, track)));
-        if (clips == null || moving.isEmpty()) {
+        if (offered.isEmpty() || moving.isEmpty()) {
             return;
         }
+        ClipsPanel clips = offered.get();
         onInterface(() -> {
             model.select(moving.get().id());
             clips.toggle();
@@ -287,17 +288,17 @@ final class Offscreen {
 
     /** Shows the settings of the first processor that turns down, beside the Path of its channel. */
     private void drawInsert(Desk desk, Stage stage, SessionModel model) throws IOException {
-        InsertPanel panel = desk.window().inserts();
+        Optional<InsertPanel> panel = onInterface(() -> desk.window().inserts());
         Channel before = onInterface(model::selectedChannel);
         for (Channel channel : model.session().channels()) {
             Optional<SlotId> slot = channel.strip().activeInserts().stream()
                     .filter(i -> i.processor().kind().equals(Compressor.KIND))
                     .map(Insert::id)
                     .findFirst();
-            if (panel != null && slot.isPresent()) {
+            if (panel.isPresent() && slot.isPresent()) {
                 onInterface(() -> {
                     model.select(channel.id());
-                    panel.open(slot.get());
+                    panel.get().open(slot.get());
                     return true;
                 });
                 draw(stage, "insert");

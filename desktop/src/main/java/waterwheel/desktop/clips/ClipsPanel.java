@@ -10,6 +10,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.ClipEdits;
 import waterwheel.core.edit.Edit;
@@ -23,13 +24,15 @@ import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.controls.Words;
+import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.model.SessionModel;
 
 /** The selected track's clips, one at a time: as they sound, with gain, fades, gain curve and calm. */
-public final class ClipsPanel extends VBox {
+public final class ClipsPanel extends BottomPanel {
     /** How much is in sight around a flattened place. */
     private static final long CLOSE_FRAMES = 400;
 
+    private final SessionModel session;
     private final ClipsModel model;
     private final ClipPicture picture;
     private final Label title = new Label();
@@ -61,10 +64,9 @@ public final class ClipsPanel extends VBox {
     private boolean showing;
 
     public ClipsPanel(SessionModel session) {
+        this.session = session;
         model = new ClipsModel(session);
         picture = new ClipPicture(model);
-        getStyleClass().add("clips-panel");
-        setSpacing(5);
         VBox.setVgrow(picture, Priority.ALWAYS);
         start = new ValueField(
                 "Where the clip begins",
@@ -105,10 +107,7 @@ public final class ClipsPanel extends VBox {
         model.viewProperty().subscribe(this::show);
         model.ghostProperty().subscribe(this::showGhost);
         model.curveProperty().subscribe(kind -> show(model.viewProperty().get()));
-        session.keep(session.levelsProperty()
-                .subscribe(levels -> show(model.viewProperty().get())));
-        setVisible(false);
-        setManaged(false);
+        session.keep(model::close);
     }
 
     private HBox firstLine() {
@@ -340,15 +339,17 @@ public final class ClipsPanel extends VBox {
         }
     }
 
-    /** Shows the clips of the selected track, or puts them away. */
-    public void toggle() {
-        boolean shown = !isVisible();
-        setVisible(shown);
-        setManaged(shown);
-        model.setActive(shown);
-        if (shown) {
-            picture.requestFocus();
-        }
+    @Override
+    protected Subscription opened() {
+        model.setActive(true);
+        picture.requestFocus();
+        return session.levelsProperty()
+                .subscribe(levels -> show(model.viewProperty().get()));
+    }
+
+    @Override
+    protected void putAway() {
+        model.setActive(false);
     }
 
     /** Proposes a curve that calms the clip in sight. */
@@ -359,10 +360,5 @@ public final class ClipsPanel extends VBox {
     /** Whether the answer to the last proposal is there. */
     public boolean settled() {
         return !model.proposing();
-    }
-
-    /** Ends reading files. */
-    public void close() {
-        model.close();
     }
 }

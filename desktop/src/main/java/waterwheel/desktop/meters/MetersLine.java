@@ -19,7 +19,7 @@ import waterwheel.desktop.model.SessionModel;
 
 /**
  * Live meters of the selected channels: VU at each channel's reference, peak hold, and overs with their places. They
- * come up when the song plays, and begin anew by themselves when something before them changes.
+ * begin anew by themselves when something before them changes.
  */
 public final class MetersLine extends VBox {
     private static final double ROW_HEIGHT = 24;
@@ -58,11 +58,6 @@ public final class MetersLine extends VBox {
         });
         getChildren().addAll(heading, scroll);
         show(false);
-        model.keep(model.transport().playingProperty().subscribe(playing -> {
-            if (playing) {
-                show(true);
-            }
-        }));
         model.keep(model.selectionProperty().subscribe(selection -> update()));
         model.keep(model.historyProperty().subscribe(history -> update()));
         model.transport().listen((peaks, seconds) -> showLive());
@@ -90,6 +85,11 @@ public final class MetersLine extends VBox {
                     .map(reason -> "· began anew after: " + reason)
                     .orElse(""));
         }
+    }
+
+    /** Shows the meters. */
+    public void show() {
+        show(true);
     }
 
     /** Shows the meters, or puts them away. */

@@ -38,7 +38,7 @@ class ClipsAndSectionsTest extends DrivenApplication {
     void put_the_panels_away() {
         robot.interact(() -> {
             model().chooseSection(null);
-            if (Objects.requireNonNull(desk().window().clips()).isVisible()) {
+            if (desk().window().clips().orElseThrow().isVisible()) {
                 desk().window().toggleClips();
             }
         });

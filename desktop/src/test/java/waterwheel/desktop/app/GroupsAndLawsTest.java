@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Objects;
 import java.util.Set;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
@@ -150,7 +149,7 @@ class GroupsAndLawsTest extends DrivenApplication {
                 .isTrue();
         assertThat(texts()).anyMatch(t -> t.contains("silence comes out"));
         Path file = response();
-        robot.interact(() -> Objects.requireNonNull(desk().window().inserts()).takeResponse(file));
+        robot.interact(() -> desk().window().inserts().orElseThrow().takeResponse(file));
         until(() -> strip(LEAD).inserts().getLast().processor().response().isPresent());
         awaitLevels();
         Insert made = strip(LEAD).inserts().getLast();

@@ -206,7 +206,7 @@ class GuideTest extends DrivenApplication {
     private void lossIsSeenAtItsPlace() {
         assertThat(model().selectedChannel().name()).isEqualTo("Stomp board");
         assertThat(model().transport().secondsProperty().get()).isCloseTo(12, within(0.1));
-        assertThat(visible(Objects.requireNonNull(desk().window().clips()))).isTrue();
+        assertThat(visible(desk().window().clips().orElseThrow())).isTrue();
         robot.interact(() -> desk().window().toggleClips());
     }
 

@@ -357,7 +357,7 @@ class RunningOrderTest extends DrivenApplication {
         Session now = model().session();
         Path other = Files.createDirectories(shared.resolve("other session"));
         SessionFolder.save(now.withStrip(LEAD, strip -> strip.withFaderDb(-11)), other);
-        robot.interact(() -> Objects.requireNonNull(desk().window().alike()).compare(other));
+        robot.interact(() -> desk().window().alike().orElseThrow().compare(other));
         AlikePanel panel = shown(AlikePanel.class, one -> true);
         List<?> changes = shown(ListView.class, list -> "What would change".equals(list.getAccessibleText()))
                 .getItems();
