@@ -59,6 +59,9 @@ public final class Player implements AutoCloseable {
 
     private volatile boolean sounding;
 
+    /** Whether all that the song needs has been prepared once; it does not begin before. */
+    private volatile boolean ready;
+
     private volatile Playing current;
     /** What is heard while the song stands; null where no input feeds a track. */
     private volatile @Nullable Playing standing;
@@ -116,7 +119,12 @@ public final class Player implements AutoCloseable {
         leavingOut = new float[port.outputs()][block];
         preparation = new Preparation(port, team, buffers, block);
         last = new Change(session, media);
-        Order first = preparation.order(session, media, 0, false);
+        // The sounds of instruments may take seconds to make, for which nobody waits but the song.
+        ready = Unplayed.is(session);
+        Order first = preparation.order(Unplayed.of(session), media, 0, false);
+        if (!ready) {
+            asked.set(last);
+        }
         current = first.playing();
         standing = first.standing() == null ? null : first.standing().playing();
         thread = Thread.ofPlatform()
@@ -316,6 +324,10 @@ public final class Player implements AutoCloseable {
     private void play() {
         while (!closed) {
             takeChanges();
+            if (!ready) {
+                LockSupport.parkNanos(50_000_000);
+                continue;
+            }
             Playing stands = standing;
             if (!sounding && stands != null && (!wanted || standingGate > 0)) {
                 stand(stands);
@@ -345,6 +357,7 @@ public final class Player implements AutoCloseable {
         boolean another = order != null && order.playing().running() != current.running();
         if (order != null && (leaving == null || !another) && ordered.compareAndSet(order, null)) {
             take(order, another);
+            ready = true;
         }
         long asked = seekTo.get();
         if (gate == 0 && asked != NO_SEEK) {

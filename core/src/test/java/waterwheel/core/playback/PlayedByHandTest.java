@@ -1,9 +1,12 @@
 package waterwheel.core.playback;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
@@ -18,7 +21,9 @@ import waterwheel.core.instruments.Region;
 import waterwheel.core.notes.Note;
 import waterwheel.core.notes.Notes;
 import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Feed;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.testing.Sessions;
 
@@ -89,6 +94,35 @@ class PlayedByHandTest {
             playing.playByHand(null);
             HeardPort.until("ended", () -> playing.keys().isEmpty());
         }
+    }
+
+    /** Its sounds may take long to make, and a song that was begun meanwhile begins with them. */
+    @Test
+    void a_song_begins_when_its_instruments_are_ready_and_with_them_from_its_first_frame_on() throws Exception {
+        Session early = session.withChannels(session.channels().stream()
+                .map(channel -> channel instanceof Track track && track.feed() instanceof Feed.Played played
+                        ? track.withFeed(played.withNotes(
+                                played.notes().withNotes(List.of(new Note(0, 10L * Sessions.RATE, 30, 127)))))
+                        : channel)
+                .toList());
+        List<Float> begun = Collections.synchronizedList(new ArrayList<>());
+        HeardPort port = new HeardPort() {
+            @Override
+            public void write(float[][] out, int frames) {
+                super.write(out, frames);
+                for (int i = 0; i < frames; i++) {
+                    begun.add(out[0][i]);
+                }
+            }
+        };
+        int fade = (int) Math.ceil(0.005 * Sessions.RATE);
+        try (Media media = Media.open(early, folder);
+                Player playing = new Player(early, media, port)) {
+            playing.start();
+            HeardPort.until("runs", () -> begun.size() > Sessions.RATE / 10);
+        }
+        assertThat(begun.subList(fade, Sessions.RATE / 10))
+                .allSatisfy(sample -> assertThat(sample).isCloseTo(LEVEL, within(1e-4f)));
     }
 
     /** What a port still holds is not heard yet: whoever plays along is so much behind what is computed. */
