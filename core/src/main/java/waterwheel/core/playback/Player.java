@@ -120,22 +120,23 @@ public final class Player implements AutoCloseable {
         preparation = new Preparation(port, team, buffers, block);
         last = new Change(session, media);
         // The sounds of instruments may take seconds to make, for which nobody waits but the song.
-        ready = Unplayed.is(session);
-        Order first = preparation.order(Unplayed.of(session), media, 0, false);
+        Session atOnce = Unplayed.of(session);
+        ready = atOnce.equals(session);
+        Order first = preparation.order(atOnce, media, 0, false);
         if (!ready) {
             asked.set(last);
         }
         current = first.playing();
         standing = first.standing() == null ? null : first.standing().playing();
+        preparer = Thread.ofPlatform()
+                .daemon()
+                .name("waterwheel-playback-preparing")
+                .start(this::prepareChanges);
         thread = Thread.ofPlatform()
                 .daemon()
                 .name("waterwheel-playback")
                 .priority(Thread.MAX_PRIORITY)
                 .start(this::play);
-        preparer = Thread.ofPlatform()
-                .daemon()
-                .name("waterwheel-playback-preparing")
-                .start(this::prepareChanges);
     }
 
     /**
@@ -324,7 +325,8 @@ public final class Player implements AutoCloseable {
     private void play() {
         while (!closed) {
             takeChanges();
-            if (!ready) {
+            // Where preparing failed, what there is plays.
+            if (!ready && preparer.isAlive()) {
                 LockSupport.parkNanos(50_000_000);
                 continue;
             }

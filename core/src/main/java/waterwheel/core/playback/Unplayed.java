@@ -10,23 +10,15 @@ import waterwheel.core.session.Track;
 final class Unplayed {
     private Unplayed() {}
 
-    /** Whether no instrument plays in a session. */
-    static boolean is(Session session) {
-        return session.tracks().stream().noneMatch(Unplayed::plays);
-    }
-
     static Session of(Session session) {
-        return is(session)
-                ? session
-                : session.withChannels(
-                        session.channels().stream().map(Unplayed::silent).toList());
+        return session.withChannels(
+                session.channels().stream().map(Unplayed::silent).toList());
     }
 
     private static Channel silent(Channel channel) {
-        return channel instanceof Track track && plays(track) ? track.withClips(List.of()) : channel;
-    }
-
-    private static boolean plays(Track track) {
-        return track.feed() instanceof Feed.Played || track.feed() instanceof Feed.Output;
+        return channel instanceof Track track
+                        && (track.feed() instanceof Feed.Played || track.feed() instanceof Feed.Output)
+                ? track.withClips(List.of())
+                : channel;
     }
 }

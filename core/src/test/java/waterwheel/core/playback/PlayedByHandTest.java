@@ -3,11 +3,14 @@ package waterwheel.core.playback;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.nio.channels.FileChannel;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
 import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -24,6 +27,7 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
+import waterwheel.core.sources.AudioSource;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.testing.Sessions;
 
@@ -123,6 +127,29 @@ class PlayedByHandTest {
         }
         assertThat(begun.subList(fade, Sessions.RATE / 10))
                 .allSatisfy(sample -> assertThat(sample).isCloseTo(LEVEL, within(1e-4f)));
+    }
+
+    /** A disk that fails must not keep the rest of the song from being heard. */
+    @Test
+    void where_an_instrument_cannot_be_made_ready_the_rest_of_the_song_plays() throws Exception {
+        float[] half = new float[Sessions.RATE * 20];
+        Arrays.fill(half, 0.5f);
+        Session beside = new Sessions(folder).track("half", "main", half, half).build();
+        Session both = session.withMoreSources(beside.sources())
+                .withChannels(Stream.concat(session.channels().stream(), beside.tracks().stream())
+                        .toList());
+        HeardPort port = new HeardPort();
+        try (Media media = Media.open(both, folder)) {
+            // Open and mapped, and gone before it is read.
+            AudioSource sampled = both.sources().getFirst();
+            try (FileChannel file = FileChannel.open(folder.resolve(sampled.path()), StandardOpenOption.WRITE)) {
+                file.truncate(0);
+            }
+            try (Player playing = new Player(both, media, port)) {
+                playing.start();
+                hears(port, 0.5);
+            }
+        }
     }
 
     /** What a port still holds is not heard yet: whoever plays along is so much behind what is computed. */
