@@ -2,7 +2,6 @@ package waterwheel.core.engine;
 
 import java.lang.foreign.Arena;
 import java.lang.foreign.MemorySegment;
-import java.lang.foreign.ValueLayout;
 import java.util.ArrayDeque;
 import java.util.Deque;
 
@@ -56,8 +55,9 @@ public final class SamplePool implements AutoCloseable {
         return chunk;
     }
 
-    private void makeMore() {
-        MemorySegment more = arena.allocate(CHUNKS_AT_ONCE * CHUNK_BYTES, ValueLayout.JAVA_LONG.byteSize());
+    /** Makes some chunks, so that they are at hand. */
+    public synchronized void makeMore() {
+        MemorySegment more = arena.allocate(CHUNKS_AT_ONCE * CHUNK_BYTES, Float.BYTES);
         for (int i = 0; i < CHUNKS_AT_ONCE; i++) {
             free.push(new Chunk(more.asSlice(i * CHUNK_BYTES, CHUNK_BYTES)));
         }
@@ -86,11 +86,6 @@ public final class SamplePool implements AutoCloseable {
     /** Bytes that were made and are not in use. */
     public synchronized long freeBytes() {
         return free.size() * CHUNK_BYTES;
-    }
-
-    /** Makes some chunks, so that they are at hand. */
-    public synchronized void prepare() {
-        makeMore();
     }
 
     @Override

@@ -125,7 +125,7 @@ final class KeptSignals implements AutoCloseable {
         long spare =
                 spare().stream().mapToLong(one -> one.getValue().mostBytes()).sum();
         if (pool.freeBytes() + spare < bytes && pool.freeBytes() + pool.usedBytes() < mostBytes) {
-            pool.prepare();
+            pool.makeMore();
             return false;
         }
         return true;
@@ -152,14 +152,9 @@ final class KeptSignals implements AutoCloseable {
         if (present.equals(all)) {
             return;
         }
-        List<Map.Entry<SignalKey, KeptSignal>> older = spare();
-        present.clear();
         present.addAll(all);
-        older.forEach(one -> {
-            if (!all.contains(one.getKey())) {
-                giveWay(one);
-            }
-        });
+        spare().forEach(this::giveWay);
+        present.retainAll(all);
     }
 
     /** Forgets all. */
@@ -167,7 +162,7 @@ final class KeptSignals implements AutoCloseable {
         List.copyOf(kept.entrySet()).forEach(this::giveWay);
     }
 
-    /** Bytes that are in use. */
+    /** Bytes that are in use, for a test. */
     long usedBytes() {
         return pool.usedBytes();
     }

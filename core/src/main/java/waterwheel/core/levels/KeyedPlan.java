@@ -76,8 +76,7 @@ record KeyedPlan(
         feedsSum.stream().forEach(i -> {
             Signal signal = plan.signals().get(i);
             SignalId.Point point = signal.id().point();
-            boolean gain = signal instanceof Signal.Sum && signal.inputs().size() == 1;
-            boolean dear = signal instanceof Signal.Played || (point == SignalId.Point.INSERT && !gain);
+            boolean dear = signal instanceof Signal.Played || point == SignalId.Point.INSERT;
             worth.set(i, dear || point == SignalId.Point.INPUT);
         });
         return worth;

@@ -342,8 +342,8 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
-     * Makes a plan that was measured the one that the next is a change of: kept samples and what is noted along the song
-     * are forgotten where neither it nor the one before has them.
+     * Makes a plan that was measured the one that the next is a change of: kept samples are forgotten where
+     * neither it nor the one before has them, and what is noted along the song where it does not, but for the latest few.
      */
     public void standAt(Plan plan) {
         KeyedPlan keyed = keyed(plan);
