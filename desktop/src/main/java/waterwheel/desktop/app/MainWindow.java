@@ -17,6 +17,8 @@ import javafx.scene.layout.VBox;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.findings.Finding;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.session.PanLaw;
 import waterwheel.core.session.Track;
 import waterwheel.desktop.alike.AlikePanel;
 import waterwheel.desktop.blend.BlendView;
@@ -151,13 +153,10 @@ final class MainWindow extends BorderPane {
         FindingsLine line = new FindingsLine(model);
         rail = steps;
         findings = line;
-        strip = new SongStrip(model, law -> panels.find(PanLawPanel.class).ifPresent(p -> p.open(law)));
+        strip = new SongStrip(model, this::openLaw);
         setTop(new VBox(menus, strip));
         setLeft(steps);
-        path = new PathView(
-                model, work, this::toggleClips, slot -> inserts().ifPresent(p -> p.open(slot)), () -> panels.find(
-                                PrintPanel.class)
-                        .ifPresent(PrintPanel::open));
+        path = new PathView(model, work, this::toggleClips, this::openInsert, this::openPrints);
         setRight(path);
         overlay = null;
         center.getChildren().clear();
@@ -194,6 +193,18 @@ final class MainWindow extends BorderPane {
             }
         }));
         return offered;
+    }
+
+    private void openInsert(SlotId slot) {
+        inserts().ifPresent(panel -> panel.open(slot));
+    }
+
+    private void openPrints() {
+        panels.find(PrintPanel.class).ifPresent(PrintPanel::open);
+    }
+
+    private void openLaw(PanLaw law) {
+        panels.find(PanLawPanel.class).ifPresent(panel -> panel.open(law));
     }
 
     /** Shows a step's view, which is made when it is first wanted. */

@@ -261,16 +261,15 @@ final class Offscreen {
 
     /** Shows the clips of the track whose phrases are furthest from its average, with the curve that would calm it. */
     private void drawClips(Desk desk, Stage stage, SessionModel model) throws IOException {
-        Optional<ClipsPanel> offered = onInterface(() -> desk.window().clips());
         Channel before = onInterface(model::selectedChannel);
         Optional<Track> moving = model.session().tracks().stream()
                 .filter(track -> track.kind() == Track.Kind.SUSTAINED)
                 .filter(track -> !track.clips().isEmpty())
                 .max(Comparator.comparingDouble(track -> spreadDb(model, track)));
-        if (offered.isEmpty() || moving.isEmpty()) {
+        if (moving.isEmpty()) {
             return;
         }
-        ClipsPanel clips = offered.get();
+        ClipsPanel clips = onInterface(() -> desk.window().clips().orElseThrow());
         onInterface(() -> {
             model.select(moving.get().id());
             clips.toggle();
@@ -288,17 +287,17 @@ final class Offscreen {
 
     /** Shows the settings of the first processor that turns down, beside the Path of its channel. */
     private void drawInsert(Desk desk, Stage stage, SessionModel model) throws IOException {
-        Optional<InsertPanel> panel = onInterface(() -> desk.window().inserts());
+        InsertPanel panel = onInterface(() -> desk.window().inserts().orElseThrow());
         Channel before = onInterface(model::selectedChannel);
         for (Channel channel : model.session().channels()) {
             Optional<SlotId> slot = channel.strip().activeInserts().stream()
                     .filter(i -> i.processor().kind().equals(Compressor.KIND))
                     .map(Insert::id)
                     .findFirst();
-            if (panel.isPresent() && slot.isPresent()) {
+            if (slot.isPresent()) {
                 onInterface(() -> {
                     model.select(channel.id());
-                    panel.get().open(slot.get());
+                    panel.open(slot.get());
                     return true;
                 });
                 draw(stage, "insert");

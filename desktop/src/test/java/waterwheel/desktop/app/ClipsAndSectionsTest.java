@@ -58,6 +58,16 @@ class ClipsAndSectionsTest extends DrivenApplication {
     }
 
     @Test
+    void escape_puts_the_clips_away_as_their_key_does() {
+        openClips();
+        assertThat(visible(picture())).isTrue();
+        robot.push(KeyCode.ESCAPE);
+        assertThat(visible(picture())).isFalse();
+        openClips();
+        assertThat(visible(picture())).as("and back").isTrue();
+    }
+
+    @Test
     void a_gain_curve_is_drawn_by_keyboard_and_the_level_after_the_clips_follows() throws Exception {
         openClips();
         robot.push(KeyCode.DOWN);
