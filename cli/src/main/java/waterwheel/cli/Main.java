@@ -17,32 +17,7 @@ import waterwheel.core.units.PlainText;
         name = "waterwheel",
         mixinStandardHelpOptions = true,
         version = "Waterwheel 0.1.0",
-        description = "Builds a multitrack session's signal flow, measures it at every point, renders stems.",
-        subcommands = {
-            DemoCommand.class,
-            OpenCommand.class,
-            ShotsCommand.class,
-            NewCommand.class,
-            MeasureCommand.class,
-            LevelsCommand.class,
-            CheckCommand.class,
-            StageCommand.class,
-            RidesCommand.class,
-            PortsCommand.class,
-            TimeCommand.class,
-            CaptureCommand.class,
-            RecordCommand.class,
-            FreezeCommand.class,
-            LoadCommand.class,
-            PrintCommand.class,
-            InstrumentCommand.class,
-            UnfreezeCommand.class,
-            PackCommand.class,
-            UnpackCommand.class,
-            StemsCommand.class,
-            MixCommand.class,
-            OrderCommand.class
-        })
+        description = "Builds a multitrack session's signal flow, measures it at every point, renders stems.")
 public final class Main implements Callable<Integer> {
     private static final int MOST_CHARACTERS = 2_000;
 
@@ -57,7 +32,7 @@ public final class Main implements Callable<Integer> {
     /** Runs one command and returns its status; everything that it prints goes to the given streams. */
     static int run(PrintStream out, PrintStream err, String... args) {
         Console.use(out, err);
-        CommandLine line = new CommandLine(new Main());
+        CommandLine line = Commands.asked(args);
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.setOut(new PrintWriter(out, true, StandardCharsets.UTF_8));
         line.setErr(new PrintWriter(err, true, StandardCharsets.UTF_8));

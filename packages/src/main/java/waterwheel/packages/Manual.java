@@ -11,11 +11,11 @@ import picocli.CommandLine;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Model.OptionSpec;
 import picocli.CommandLine.Model.PositionalParamSpec;
-import waterwheel.cli.Main;
+import waterwheel.cli.Commands;
 
 /** What a shell and its users are told of the command: made from the command's own description of itself. */
 final class Manual {
-    private final CommandLine line = new CommandLine(new Main());
+    private final CommandLine line = Commands.all();
 
     /** Completion for bash, and for zsh through its bash completion. */
     void completion(Path file) throws IOException {

@@ -18,9 +18,10 @@ public final class Average {
 
     /** Gated average in dBFS; for a signal shorter than one block of 400 ms its plain RMS. */
     public static double dbfs(LevelSeries series) {
+        Energies energies = Energies.plain(series);
         double loudest = 0;
         for (int plane = 0; plane < series.planes(); plane++) {
-            double[] blocks = blocks(series, plane, BLOCK_STEPS, BLOCK_HOP_STEPS);
+            double[] blocks = energies.meanSquares(plane, BLOCK_STEPS, BLOCK_HOP_STEPS);
             double mean = blocks.length == 0 ? meanSquare(series, plane) : Gating.gatedMean(blocks, ABSOLUTE_GATE, 0.1);
             loudest = Math.max(loudest, mean);
         }
@@ -41,9 +42,10 @@ public final class Average {
      * -70 dBFS and within 20 dB of their mean; the louder side's. Both negative infinity where nothing passes.
      */
     public static double[] shortTermRangeDbfs(LevelSeries series) {
+        Energies energies = Energies.plain(series);
         double[] best = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};
         for (int plane = 0; plane < series.planes(); plane++) {
-            double[] windows = blocks(series, plane, RANGE_STEPS, BLOCK_HOP_STEPS);
+            double[] windows = energies.meanSquares(plane, RANGE_STEPS, BLOCK_HOP_STEPS);
             double gate = Math.max(ABSOLUTE_GATE, Gating.meanOfThoseOver(windows, ABSOLUTE_GATE) * 0.01);
             double[] kept =
                     Arrays.stream(windows).filter(w -> w > gate).sorted().toArray();
@@ -62,9 +64,10 @@ public final class Average {
      * counts with its louder side. Negative infinity where there is none.
      */
     public static double noiseFloorDbfs(LevelSeries series) {
-        double[] loudest = blocks(series, 0, NOISE_STEPS, NOISE_STEPS);
+        Energies energies = Energies.plain(series);
+        double[] loudest = energies.meanSquares(0, NOISE_STEPS, NOISE_STEPS);
         for (int p = 1; p < series.planes(); p++) {
-            double[] right = blocks(series, p, NOISE_STEPS, NOISE_STEPS);
+            double[] right = energies.meanSquares(p, NOISE_STEPS, NOISE_STEPS);
             for (int i = 0; i < loudest.length; i++) {
                 loudest[i] = Math.max(loudest[i], right[i]);
             }
@@ -82,10 +85,6 @@ public final class Average {
         }
         double sides = Math.sqrt(energy(series, 0)) * Math.sqrt(energy(series, 1));
         return sides == 0 ? Double.NaN : Math.clamp(series.crossEnergy() / sides, -1, 1);
-    }
-
-    private static double[] blocks(LevelSeries series, int plane, int length, int hop) {
-        return Windows.meanSquares(series, (first, count) -> series.energy(plane, first, count), length, hop);
     }
 
     private static double meanSquare(LevelSeries series, int plane) {

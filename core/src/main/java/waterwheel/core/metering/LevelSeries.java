@@ -350,6 +350,27 @@ public final class LevelSeries {
         return measured[origins[plane]].peak(stretch.firstStep + step) * Math.abs(gains[plane]);
     }
 
+    /** Its running sums of squares before its gain, one more than there are steps. */
+    double[] energySums(int plane) {
+        return doubles(measured[origins[plane]].energySums, steps() + 1);
+    }
+
+    /** Its running sums of squares after K-weighting, before its gain, one more than there are steps. */
+    double[] weightedSums(int plane) {
+        return doubles(measured[origins[plane]].weightedSums, steps() + 1);
+    }
+
+    private double[] doubles(MemorySegment all, int count) {
+        double[] some = new double[count];
+        MemorySegment.copy(all, DOUBLES, (long) stretch.firstStep * Double.BYTES, some, 0, count);
+        return some;
+    }
+
+    /** The linear gain that its sums and peaks are still to be taken through. */
+    double gain(int plane) {
+        return gains[plane];
+    }
+
     /** Sum of squares of consecutive steps. */
     public double energy(int plane, int firstStep, int count) {
         MemorySegment sums = measured[origins[plane]].energySums;
@@ -394,8 +415,8 @@ public final class LevelSeries {
             return (sum(sums, end) - sum(sums, stretch.firstStep)) * product;
         }
         double cross = 0;
-        for (int i = stretch.firstStep; i < end; i++) {
-            cross += sum(crossEnergies, i);
+        for (double step : doubles(crossEnergies, stretch.steps)) {
+            cross += step;
         }
         return cross * product;
     }
@@ -414,10 +435,12 @@ public final class LevelSeries {
 
     /** Largest sample peak of one plane, linear. */
     public double peak(int plane) {
-        Plane one = measured[origins[plane]];
+        float[] peaks = new float[stretch.steps];
+        MemorySegment all = measured[origins[plane]].peaks;
+        MemorySegment.copy(all, FLOATS, (long) stretch.firstStep * Float.BYTES, peaks, 0, peaks.length);
         float most = 0;
-        for (int i = stretch.firstStep, end = i + stretch.steps; i < end; i++) {
-            most = Math.max(most, one.peak(i));
+        for (float peak : peaks) {
+            most = Math.max(most, peak);
         }
         return most * Math.abs(gains[plane]);
     }

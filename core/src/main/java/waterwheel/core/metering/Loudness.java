@@ -72,19 +72,15 @@ public final class Loudness {
     }
 
     private static double[] windows(LevelSeries series, int length, int hop) {
-        return Windows.meanSquares(series, (first, count) -> weightedEnergy(series, first, count), length, hop);
-    }
-
-    private static double weightedEnergy(LevelSeries series, int first, int count) {
-        double sum = series.weightedEnergy(0, first, count);
-        for (int p = 1; p < series.planes(); p++) {
-            sum += series.weightedEnergy(p, first, count);
-        }
-        return sum;
+        return Energies.weighted(series).meanSquaresOfAll(length, hop);
     }
 
     private static double largest(double[] values) {
-        return Arrays.stream(values).max().orElse(0);
+        double most = 0;
+        for (double value : values) {
+            most = Math.max(most, value);
+        }
+        return most;
     }
 
     private static double[] toLufs(double[] meanSquares) {
