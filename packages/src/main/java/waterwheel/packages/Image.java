@@ -97,24 +97,25 @@ record Image(Path place, Tools tools) {
     }
 
     /** Runs the application once on the demo, so that its classes and their hot methods are known from the start. */
-    private void train(Path session) throws IOException, InterruptedException {
-        Tools.remove(session);
+    private void train(Path learned) throws IOException, InterruptedException {
+        Tools.remove(learned);
         tools.run(
                 List.of(
                         folder().resolve("lib/runtime/bin/java").toString(),
                         "-XX:AOTCacheOutput=" + cache(),
                         NATIVE,
                         "-Dfile.encoding=UTF-8",
+                        "-Dwaterwheel.settings=" + learned,
                         "-m",
                         "waterwheel.cli/waterwheel.cli.Main",
                         "demo",
-                        session.toString(),
+                        learned.resolve("demo").toString(),
                         "--json"),
                 Map.of("DISPLAY", "", "WAYLAND_DISPLAY", "", "LC_ALL", "C.UTF-8"));
         if (!Files.exists(cache())) {
             throw new IOException("The training wrote no cache.");
         }
-        Tools.remove(session);
+        Tools.remove(learned);
     }
 
     /** Writes the application as one compressed archive. */

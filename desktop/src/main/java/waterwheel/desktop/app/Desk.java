@@ -119,6 +119,8 @@ public final class Desk implements StartScreen.Wishes {
         outside = new OutsideChanges(opened);
         settings.addRecent(folder);
         window.show(opened);
+        // The first picture and the figures want the same processors, and the picture goes first.
+        NextPicture.then(opened::measure);
         opened.keep(opened.unsavedProperty()
                 .subscribe(unsaved ->
                         stage.setTitle(opened.session().title() + (unsaved ? " (not saved)" : "") + " · Waterwheel")));

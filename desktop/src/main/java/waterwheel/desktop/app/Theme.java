@@ -22,7 +22,9 @@ final class Theme {
 
     private Theme() {}
 
-    static void loadFonts() {
+    /** Before any control is made: the first one would otherwise read a look that is not used. */
+    static void prepare(Settings settings) {
+        use(settings);
         for (String name : FONTS) {
             Font.loadFont(resource("/waterwheel/desktop/fonts/" + name), 12);
         }
@@ -30,12 +32,17 @@ final class Theme {
 
     /** Shows a scene as the settings say. */
     static void apply(Scene scene, Settings settings) {
-        boolean light = settings.light();
-        Application.setUserAgentStylesheet(
-                light ? new PrimerLight().getUserAgentStylesheet() : new PrimerDark().getUserAgentStylesheet());
+        use(settings);
         scene.getStylesheets().setAll(resource("/waterwheel/desktop/waterwheel.css"), popups(settings.percent()));
         scene.getRoot().getStyleClass().removeAll("light", "dark");
-        scene.getRoot().getStyleClass().add(light ? "light" : "dark");
+        scene.getRoot().getStyleClass().add(settings.light() ? "light" : "dark");
+    }
+
+    private static void use(Settings settings) {
+        Application.setUserAgentStylesheet(
+                settings.light()
+                        ? new PrimerLight().getUserAgentStylesheet()
+                        : new PrimerDark().getUserAgentStylesheet());
     }
 
     /** Menus and tooltips have windows of their own, and follow by the size of their letters. */

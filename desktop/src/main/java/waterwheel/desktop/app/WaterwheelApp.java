@@ -27,7 +27,7 @@ public final class WaterwheelApp extends Application {
 
     /** Fills and shows a window. */
     static Desk show(Stage stage, Settings settings) {
-        Theme.loadFonts();
+        Theme.prepare(settings);
         Desk desk = new Desk(stage, settings);
         stage.setScene(new Scene(desk.content(), WIDTH, HEIGHT));
         desk.look();

@@ -77,7 +77,7 @@ public final class SessionModel implements AutoCloseable {
     private SessionFolder.Loaded read;
 
     /**
-     * Opens a session in memory.
+     * Opens a session in memory. Its levels are pending until {@link #measure} is called.
      *
      * @param loaded the session as it was read
      * @param folder its folder
@@ -102,7 +102,7 @@ public final class SessionModel implements AutoCloseable {
         hand = new Hand(this);
         controllers = new Controllers(this);
         keys = new Keys(this);
-        watch = startWatch();
+        watch = watched();
         questions = new Questions(this::session, this::ask);
     }
 
@@ -110,14 +110,17 @@ public final class SessionModel implements AutoCloseable {
         return watch.ask(about, question);
     }
 
-    private LevelWatch startWatch() {
-        LevelWatch started = new LevelWatch(
+    private LevelWatch watched() {
+        return new LevelWatch(
                 folder,
                 this::take,
                 e -> Platform.runLater(() -> messages.tell(
                         "The levels could not be measured: " + e.getMessage() + ". Free some space on the disk.")));
-        started.submit(session(), section.get());
-        return started;
+    }
+
+    /** Begins to keep the levels true. */
+    public void measure() {
+        watch.submit(session(), section.get());
     }
 
     /** Called by the watch's thread: hands the newest levels over, skipping those that were overtaken on the way. */
@@ -481,7 +484,8 @@ public final class SessionModel implements AutoCloseable {
         saved = session();
         unsaved.set(false);
         watch.close();
-        watch = startWatch();
+        watch = watched();
+        measure();
     }
 
     /** The selected channels that a change of one channel is meant for: all where it is one of several. */

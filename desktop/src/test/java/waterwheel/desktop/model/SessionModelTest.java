@@ -56,7 +56,10 @@ class SessionModelTest {
         List<Path> files = List.of(square("low", 0.25f), square("high", 0.5f));
         NewSession.make(home, files, NewSession.Options.DEFAULT, Progress.NONE);
         SessionFolder.Loaded loaded = SessionFolder.load(home);
-        robot.interact(() -> open.add(new SessionModel(loaded, home, told::add)));
+        robot.interact(() -> {
+            open.add(new SessionModel(loaded, home, told::add));
+            model().measure();
+        });
         until(() -> model().levels().complete());
     }
 
