@@ -189,7 +189,7 @@ final class MainWindow extends BorderPane {
                 .with(MetersLine.class, () -> new MetersLine(model));
         model.keep(model.transport().playingProperty().subscribe(playing -> {
             if (playing) {
-                offered.find(MetersLine.class).ifPresent(MetersLine::show);
+                offered.find(MetersLine.class).ifPresent(MetersLine::open);
             }
         }));
         return offered;
@@ -395,7 +395,7 @@ final class MainWindow extends BorderPane {
     }
 
     void toggleMeters() {
-        panels.find(MetersLine.class).ifPresent(MetersLine::toggle);
+        panels.toggle(MetersLine.class);
     }
 
     void toggleFindings() {

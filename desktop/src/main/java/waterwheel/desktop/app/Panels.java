@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
-import javafx.scene.Node;
 import javafx.scene.layout.VBox;
 import waterwheel.desktop.frame.BottomPanel;
 
@@ -15,22 +14,22 @@ import waterwheel.desktop.frame.BottomPanel;
  * wanted: most are not, in most sittings, and all together are a good part of what a window needs to come up.
  */
 final class Panels extends VBox {
-    private final Map<Class<? extends Node>, Supplier<? extends Node>> makers = new LinkedHashMap<>();
-    private final Map<Class<? extends Node>, Node> made = new HashMap<>();
+    private final Map<Class<? extends BottomPanel>, Supplier<? extends BottomPanel>> makers = new LinkedHashMap<>();
+    private final Map<Class<? extends BottomPanel>, BottomPanel> made = new HashMap<>();
 
     /** Offers a panel, which lies below those that were offered before it. */
-    <P extends Node> Panels with(Class<P> kind, Supplier<P> maker) {
+    <P extends BottomPanel> Panels with(Class<P> kind, Supplier<P> maker) {
         makers.put(kind, maker);
         return this;
     }
 
     /** The panel of a kind, made now if it was not yet; nothing where none of the kind is offered. */
-    <P extends Node> Optional<P> find(Class<P> kind) {
-        Supplier<? extends Node> maker = makers.get(kind);
+    <P extends BottomPanel> Optional<P> find(Class<P> kind) {
+        Supplier<? extends BottomPanel> maker = makers.get(kind);
         if (maker == null) {
             return Optional.empty();
         }
-        Node panel = made.get(kind);
+        BottomPanel panel = made.get(kind);
         if (panel == null) {
             panel = maker.get();
             place(kind, panel);
@@ -38,8 +37,8 @@ final class Panels extends VBox {
         return Optional.of(kind.cast(panel));
     }
 
-    private void place(Class<? extends Node> kind, Node panel) {
-        List<Class<? extends Node>> order = List.copyOf(makers.keySet());
+    private void place(Class<? extends BottomPanel> kind, BottomPanel panel) {
+        List<Class<? extends BottomPanel>> order = List.copyOf(makers.keySet());
         long above = order.subList(0, order.indexOf(kind)).stream()
                 .filter(made::containsKey)
                 .count();
@@ -48,8 +47,8 @@ final class Panels extends VBox {
     }
 
     /** Whether a panel of a kind is open. */
-    boolean shows(Class<? extends Node> kind) {
-        Node panel = made.get(kind);
+    boolean shows(Class<? extends BottomPanel> kind) {
+        BottomPanel panel = made.get(kind);
         return panel != null && panel.isVisible();
     }
 
@@ -60,10 +59,6 @@ final class Panels extends VBox {
 
     /** Has no panel hear of the session any more. */
     void close() {
-        made.values().forEach(panel -> {
-            if (panel instanceof BottomPanel open) {
-                open.close();
-            }
-        });
+        made.values().forEach(BottomPanel::close);
     }
 }

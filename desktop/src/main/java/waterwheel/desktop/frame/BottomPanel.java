@@ -30,7 +30,7 @@ public abstract class BottomPanel extends VBox implements AutoCloseable {
 
     private void escape(KeyEvent event) {
         if (event.getCode() == KeyCode.ESCAPE) {
-            toggle();
+            leave();
             event.consume();
         }
     }
@@ -43,11 +43,18 @@ public abstract class BottomPanel extends VBox implements AutoCloseable {
     /** Opens it, or puts it away. */
     public final void toggle() {
         if (isVisible()) {
+            leave();
+        } else {
+            open();
+        }
+    }
+
+    /** Puts it away; nothing happens where it is away. */
+    protected final void leave() {
+        if (isVisible()) {
             shown(false);
             close();
             putAway();
-        } else {
-            open();
         }
     }
 

@@ -8,12 +8,11 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Tooltip;
-import javafx.scene.input.KeyCode;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
-import javafx.scene.layout.VBox;
+import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.PanLawChange;
 import waterwheel.core.levels.SessionLevels;
@@ -24,7 +23,7 @@ import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.model.SessionModel;
 
 /** What another pan law would move, channel by channel, before it is chosen: as it is, or keeping levels. */
-public final class PanLawPanel extends VBox {
+public final class PanLawPanel extends BottomPanel {
     private static final double MOST_HEIGHT = 150;
     private static final double LEAST_HEIGHT = 110;
 
@@ -45,7 +44,6 @@ public final class PanLawPanel extends VBox {
     public PanLawPanel(SessionModel model, Supplier<Optional<PanLaw>> own, Consumer<PanLaw> setOwn) {
         this.model = model;
         this.own = own;
-        getStyleClass().add("clips-panel");
         setSpacing(6);
         title.getStyleClass().add("panel-title");
         mono.getStyleClass().add("muted");
@@ -55,7 +53,7 @@ public final class PanLawPanel extends VBox {
                 "Change keeping levels", "Mono channels' faders and sends make up for it, so that levels stay");
         keeping.setOnAction(event -> take(true));
         SmallButton leave = new SmallButton("Leave it", "Keep the present law (Escape)");
-        leave.setOnAction(event -> close());
+        leave.setOnAction(event -> leave());
         mine.setAccessibleText("This is my own pan law");
         mine.setTooltip(new Tooltip("Sessions that run under another law than your own are told of when they open"));
         mine.setOnAction(event -> {
@@ -76,27 +74,29 @@ public final class PanLawPanel extends VBox {
         mono.setWrapText(true);
         mono.setMinHeight(Region.USE_PREF_SIZE);
         getChildren().addAll(heading, scroll, mono);
-        setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.ESCAPE) {
-                close();
-                event.consume();
-            }
-        });
-        model.keep(model.historyProperty().subscribe(history -> {
-            if (wanted != null) {
-                open(wanted);
-            }
-        }));
-        close();
     }
 
     /** Shows what a law would move; nothing while it is the session's. */
     public void open(PanLaw law) {
+        wanted = law;
         if (law == model.session().panLaw()) {
-            close();
+            leave();
+        } else {
+            open();
+        }
+    }
+
+    @Override
+    protected Subscription opened() {
+        return model.historyProperty().subscribe(history -> show());
+    }
+
+    private void show() {
+        PanLaw law = wanted;
+        if (law == null || law == model.session().panLaw()) {
+            leave();
             return;
         }
-        wanted = law;
         PanLawChange asItIs = PanLawChange.of(model.session(), law, false);
         PanLawChange keeping = PanLawChange.of(model.session(), law, true);
         title.setText("Pan law " + asItIs.from().label() + " to " + law.label());
@@ -120,8 +120,6 @@ public final class PanLawPanel extends VBox {
             cell("No channel moves: none stands where the two laws differ.", 0, 1, "muted");
         }
         mono.setText(monoInWords(model.levels()));
-        setVisible(true);
-        setManaged(true);
     }
 
     private void cell(String text, int column, int row, String style) {
@@ -147,16 +145,14 @@ public final class PanLawPanel extends VBox {
 
     private void take(boolean keepingLevels) {
         PanLaw law = wanted;
+        leave();
         if (law != null) {
-            wanted = null;
             model.edit(PanLawChange.of(model.session(), law, keepingLevels).edit());
         }
-        close();
     }
 
-    private void close() {
+    @Override
+    protected void putAway() {
         wanted = null;
-        setVisible(false);
-        setManaged(false);
     }
 }

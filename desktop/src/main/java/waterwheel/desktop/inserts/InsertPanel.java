@@ -9,12 +9,11 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.input.KeyCode;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
-import javafx.scene.layout.VBox;
+import javafx.util.Subscription;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.filefacts.FileFacts;
@@ -37,11 +36,12 @@ import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.controls.WholeText;
+import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
 /** One insert's settings: every parameter with its unit, what it does to the level as a curve, gains, mix, and match. */
-public final class InsertPanel extends VBox {
+public final class InsertPanel extends BottomPanel {
     private static final double LABEL_WIDTH = 86;
     private static final double PAIR_WIDTH = 172;
 
@@ -62,8 +62,7 @@ public final class InsertPanel extends VBox {
     public InsertPanel(SessionModel model, WorkLine work) {
         this.model = model;
         this.work = work;
-        getStyleClass().addAll("clips-panel", "insert-panel");
-        setSpacing(5);
+        getStyleClass().add("insert-panel");
         title.getStyleClass().add("panel-title");
         levels.getStyleClass().addAll("figure", "muted");
         Region gap = new Region();
@@ -73,8 +72,8 @@ public final class InsertPanel extends VBox {
         Button usual = new SmallButton("Reset", "Give every parameter its usual value");
         usual.setOnAction(
                 event -> edit(i -> i.withProcessor(Processor.usual(i.processor().kind()))));
-        Button close = new SmallButton("Close", "Put the settings away");
-        close.setOnAction(event -> show(null, null));
+        Button close = new SmallButton("Close", "Put the settings away (Escape)");
+        close.setOnAction(event -> leave());
         reductionDb.getStyleClass().add("figure");
         reductionDb.setMinWidth(58);
         turned.setAlignment(Pos.CENTER_LEFT);
@@ -88,35 +87,34 @@ public final class InsertPanel extends VBox {
         measured.setAlignment(Pos.CENTER_LEFT);
         HBox body = new HBox(12, curve, fields);
         getChildren().addAll(heading, measured, body);
-        show(null, null);
-        setOnKeyPressed(event -> {
-            if (event.getCode() == KeyCode.ESCAPE) {
-                show(null, null);
-                event.consume();
-            }
-        });
         model.transport().listen((peaks, seconds) -> showReduction(seconds));
-        model.keep(model.historyProperty().subscribe(history -> update()));
-        model.keep(model.levelsProperty().subscribe(known -> showLevels()));
-        model.keep(model.selectedProperty().subscribe(id -> {
-            if (channelId != null && !id.equals(channelId)) {
-                show(null, null);
-            }
-        }));
     }
 
     /** Shows an insert of the selected channel. */
     public void open(SlotId wanted) {
-        show(model.selectedChannel().id(), wanted);
+        channelId = model.selectedChannel().id();
+        slot = wanted;
+        build();
+        open();
     }
 
-    private void show(@Nullable ChannelId channel, @Nullable SlotId wanted) {
-        channelId = channel;
-        slot = wanted;
-        setVisible(wanted != null);
-        setManaged(wanted != null);
+    @Override
+    protected Subscription opened() {
+        return Subscription.combine(
+                model.historyProperty().subscribe(history -> update()),
+                model.levelsProperty().subscribe(known -> showLevels()),
+                model.selectedProperty().subscribe(id -> {
+                    if (!id.equals(channelId)) {
+                        leave();
+                    }
+                }));
+    }
+
+    @Override
+    protected void putAway() {
+        channelId = null;
+        slot = null;
         build();
-        update();
     }
 
     private @Nullable Insert insert() {
@@ -294,10 +292,7 @@ public final class InsertPanel extends VBox {
     private void update() {
         Insert insert = insert();
         if (insert == null) {
-            if (isVisible()) {
-                setVisible(false);
-                setManaged(false);
-            }
+            leave();
             return;
         }
         Channel channel =

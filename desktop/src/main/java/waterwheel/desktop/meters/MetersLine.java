@@ -11,17 +11,19 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import javafx.util.Subscription;
 import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.desktop.controls.SmallButton;
+import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.model.SessionModel;
 
 /**
  * Live meters of the selected channels: VU at each channel's reference, peak hold, and overs with their places. They
  * begin anew by themselves when something before them changes.
  */
-public final class MetersLine extends VBox {
+public final class MetersLine extends BottomPanel {
     private static final double ROW_HEIGHT = 24;
     private static final int ROWS_IN_SIGHT = 4;
 
@@ -33,7 +35,7 @@ public final class MetersLine extends VBox {
 
     public MetersLine(SessionModel model) {
         this.model = model;
-        getStyleClass().add("meters");
+        getStyleClass().setAll("meters");
         Label title = new Label("Meters of the selection, after the trim");
         reset.getStyleClass().add("muted");
         reset.setMinWidth(0);
@@ -44,8 +46,8 @@ public final class MetersLine extends VBox {
         HBox.setHgrow(gap, Priority.ALWAYS);
         Button anew = new SmallButton("Reset", "Begin all peak holds and overs anew");
         anew.setOnAction(event -> model.transport().meters().reset());
-        Button close = new SmallButton("Close", "Put the meters away (Ctrl+M)");
-        close.setOnAction(event -> show(false));
+        Button close = new SmallButton("Close", "Put the meters away (Ctrl+M, Escape)");
+        close.setOnAction(event -> leave());
         HBox heading = new HBox(8, title, reset, gap, anew, close);
         heading.setAlignment(Pos.CENTER_LEFT);
         ScrollPane scroll = new ScrollPane(list);
@@ -57,10 +59,14 @@ public final class MetersLine extends VBox {
             scroll.setPrefHeight(wanted);
         });
         getChildren().addAll(heading, scroll);
-        show(false);
-        model.keep(model.selectionProperty().subscribe(selection -> update()));
-        model.keep(model.historyProperty().subscribe(history -> update()));
         model.transport().listen((peaks, seconds) -> showLive());
+    }
+
+    @Override
+    protected Subscription opened() {
+        return Subscription.combine(
+                model.selectionProperty().subscribe(selection -> update()),
+                model.historyProperty().subscribe(history -> update()));
     }
 
     private void update() {
@@ -85,20 +91,5 @@ public final class MetersLine extends VBox {
                     .map(reason -> "· began anew after: " + reason)
                     .orElse(""));
         }
-    }
-
-    /** Shows the meters. */
-    public void show() {
-        show(true);
-    }
-
-    /** Shows the meters, or puts them away. */
-    public void toggle() {
-        show(!isVisible());
-    }
-
-    private void show(boolean visible) {
-        setVisible(visible);
-        setManaged(visible);
     }
 }

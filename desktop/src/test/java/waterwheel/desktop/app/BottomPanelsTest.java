@@ -1,0 +1,95 @@
+package waterwheel.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ChoiceBox;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.Test;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.session.PanLaw;
+import waterwheel.desktop.frame.BottomPanel;
+
+/** What is opened under the view. */
+class BottomPanelsTest extends DrivenApplication {
+    private static final Map<String, KeyCode[]> KEYS = new LinkedHashMap<>(Map.of(
+            "clips", new KeyCode[] {KeyCode.CONTROL, KeyCode.E},
+            "controllers", new KeyCode[] {KeyCode.CONTROL, KeyCode.K},
+            "load", new KeyCode[] {KeyCode.CONTROL, KeyCode.L},
+            "prints", new KeyCode[] {KeyCode.CONTROL, KeyCode.P},
+            "meters", new KeyCode[] {KeyCode.CONTROL, KeyCode.M}));
+
+    private List<BottomPanel> open() {
+        return robot.lookup(node -> node instanceof BottomPanel && visible(node)).queryAllAs(BottomPanel.class).stream()
+                .toList();
+    }
+
+    /** Escape, pressed on the button that puts the only open panel away. */
+    private void escape(String name) {
+        assertThat(open()).as(name).hasSize(1);
+        Node close = open().getFirst().lookupAll(".button").stream()
+                .filter(node -> node instanceof Button button
+                        && List.of("Close", "Leave it").contains(button.getText()))
+                .findFirst()
+                .orElseThrow();
+        robot.interact(close::requestFocus);
+        robot.push(KeyCode.ESCAPE);
+        assertThat(open()).as(name).isEmpty();
+    }
+
+    @Test
+    void a_panel_that_a_key_opens_is_put_away_by_escape_and_by_its_key() {
+        robot.interact(() -> model().select(LEAD));
+        KEYS.forEach((name, keys) -> {
+            robot.push(keys);
+            escape(name);
+            robot.push(keys);
+            assertThat(open()).as(name).hasSize(1);
+            robot.push(keys);
+            assertThat(open()).as(name).isEmpty();
+        });
+    }
+
+    @Test
+    void settings_go_with_escape_with_another_channel_and_with_their_insert() {
+        robot.interact(() -> model().select(LEAD));
+        SlotId slot = model().selectedChannel().strip().inserts().getFirst().id();
+        openInsert(slot);
+        escape("settings");
+        openInsert(slot);
+        robot.interact(() -> model().select(model().session().mainId()));
+        assertThat(open()).as("of a channel that is no longer shown").isEmpty();
+        robot.interact(() -> model().select(LEAD));
+        openInsert(slot);
+        robot.interact(() -> model().edit(new Edit(
+                "Nothing inserted", session -> session.withStrip(LEAD, strip -> strip.withInserts(List.of())))));
+        assertThat(open()).as("of an insert that is gone").isEmpty();
+        robot.interact(() -> model().undo());
+        assertThat(open()).isEmpty();
+    }
+
+    private void openInsert(SlotId slot) {
+        robot.interact(() -> desk().window().inserts().orElseThrow().open(slot));
+        assertThat(open()).hasSize(1);
+    }
+
+    @Test
+    void a_pan_law_that_is_looked_at_is_left_by_escape_and_by_becoming_the_sessions_own() {
+        ChoiceBox<?> law = shown(
+                ChoiceBox.class, c -> Objects.toString(c.getAccessibleText()).startsWith("Pan law"));
+        robot.interact(() -> law.getSelectionModel().select(law.getItems().indexOf(PanLaw.MINUS_6)));
+        escape("pan law");
+        assertThat(model().session().panLaw()).isEqualTo(PanLaw.MINUS_3);
+        robot.interact(() -> law.getSelectionModel().select(law.getItems().indexOf(PanLaw.MINUS_6)));
+        robot.interact(() -> model().edit(new Edit("Pan law", session -> session.withPanLaw(PanLaw.MINUS_6))));
+        assertThat(open()).isEmpty();
+        robot.interact(() -> model().undo());
+        assertThat(open()).isEmpty();
+    }
+}
