@@ -2,18 +2,12 @@ package waterwheel.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.ByteArrayOutputStream;
-import java.io.PrintStream;
-import java.nio.charset.StandardCharsets;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import picocli.CommandLine;
 
 /** The command line that knows one command only, against the one that knows all. */
-final class AskedCommandsTest {
-    private final ByteArrayOutputStream out = new ByteArrayOutputStream();
-    private final ByteArrayOutputStream err = new ByteArrayOutputStream();
-
+final class AskedCommandsTest extends RunCommands {
     @Test
     void a_command_asked_for_is_described_alone_and_as_among_all() {
         Commands.all().getSubcommands().forEach((name, among) -> {
@@ -31,19 +25,12 @@ final class AskedCommandsTest {
             assertThat(Commands.asked(first).getSubcommands().keySet()).isEqualTo(all);
         }
         assertThat(run("levls", "x")).isEqualTo(CommandLine.ExitCode.USAGE);
-        assertThat(err.toString(StandardCharsets.UTF_8)).contains("levls").contains(all);
+        assertThat(err()).contains("levls").contains(all);
         assertThat(run("--help")).isZero();
-        assertThat(out.toString(StandardCharsets.UTF_8)).contains(all);
+        assertThat(out()).contains(all);
     }
 
     private static String usage(CommandLine command) {
         return command.getUsageMessage(CommandLine.Help.Ansi.OFF);
-    }
-
-    private int run(String... args) {
-        return Main.run(
-                new PrintStream(out, true, StandardCharsets.UTF_8),
-                new PrintStream(err, true, StandardCharsets.UTF_8),
-                args);
     }
 }

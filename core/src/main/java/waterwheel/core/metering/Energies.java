@@ -1,5 +1,8 @@
 package waterwheel.core.metering;
 
+import java.util.function.IntFunction;
+import java.util.stream.IntStream;
+
 /**
  * The running sums of a series as arrays, for whoever goes through all of them. They may lie in a mapped file, and reading
  * that number by number takes ten times as long until it is compiled, which it is not yet while a session is opened.
@@ -15,20 +18,17 @@ final class Energies {
 
     /** Sums of squares. */
     static Energies plain(LevelSeries series) {
-        double[][] sums = new double[series.planes()][];
-        for (int plane = 0; plane < sums.length; plane++) {
-            sums[plane] = series.energySums(plane);
-        }
-        return new Energies(series, sums);
+        return of(series, series::energySums);
     }
 
     /** Sums of squares after K-weighting. */
     static Energies weighted(LevelSeries series) {
-        double[][] sums = new double[series.planes()][];
-        for (int plane = 0; plane < sums.length; plane++) {
-            sums[plane] = series.weightedSums(plane);
-        }
-        return new Energies(series, sums);
+        return of(series, series::weightedSums);
+    }
+
+    private static Energies of(LevelSeries series, IntFunction<double[]> sums) {
+        return new Energies(
+                series, IntStream.range(0, series.planes()).mapToObj(sums).toArray(double[][]::new));
     }
 
     /**

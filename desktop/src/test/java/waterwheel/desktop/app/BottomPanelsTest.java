@@ -2,7 +2,6 @@ package waterwheel.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -18,12 +17,12 @@ import waterwheel.desktop.frame.BottomPanel;
 
 /** What is opened under the view. */
 class BottomPanelsTest extends DrivenApplication {
-    private static final Map<String, KeyCode[]> KEYS = new LinkedHashMap<>(Map.of(
+    private static final Map<String, KeyCode[]> KEYS = Map.of(
             "clips", new KeyCode[] {KeyCode.CONTROL, KeyCode.E},
             "controllers", new KeyCode[] {KeyCode.CONTROL, KeyCode.K},
             "load", new KeyCode[] {KeyCode.CONTROL, KeyCode.L},
             "prints", new KeyCode[] {KeyCode.CONTROL, KeyCode.P},
-            "meters", new KeyCode[] {KeyCode.CONTROL, KeyCode.M}));
+            "meters", new KeyCode[] {KeyCode.CONTROL, KeyCode.M});
 
     private List<BottomPanel> open() {
         return robot.lookup(node -> node instanceof BottomPanel && visible(node)).queryAllAs(BottomPanel.class).stream()
