@@ -8,6 +8,7 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Parameter;
+import waterwheel.core.processing.Moves;
 import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.Ride;
@@ -21,6 +22,7 @@ final class InsertRides {
     /** The places of the parameters that move, and what moves them. */
     private final int[] moved;
 
+    private final Parameter[] parameters;
     private final RideReader[] readers;
     private final @Nullable RideReader bypass;
     private final @Nullable RideReader input;
@@ -36,15 +38,15 @@ final class InsertRides {
 
     InsertRides(Insert insert) {
         this.insert = insert;
-        List<Parameter> parameters = insert.processor().kind().parameters();
+        List<Parameter> all = insert.processor().kind().parameters();
         controls = insert.controls();
         values = insert.processor().array();
-        moved = IntStream.range(0, parameters.size())
-                .filter(i -> insert.rides().active(parameters.get(i).key()).isPresent())
+        moved = IntStream.range(0, all.size())
+                .filter(i -> insert.rides().active(all.get(i).key()).isPresent())
                 .toArray();
-        readers = Arrays.stream(moved)
-                .mapToObj(i -> parameters.get(i).control())
-                .map(control -> reader(insert, control))
+        parameters = Arrays.stream(moved).mapToObj(all::get).toArray(Parameter[]::new);
+        readers = Arrays.stream(parameters)
+                .map(parameter -> reader(insert, parameter.control()))
                 .toArray(RideReader[]::new);
         bypass = reader(insert, Insert.BYPASSED);
         input = reader(insert, Insert.INPUT);
@@ -117,11 +119,21 @@ final class InsertRides {
      */
     double[] values(long frame, boolean before) {
         for (int i = 0; i < moved.length; i++) {
-            Parameter parameter = insert.processor().kind().parameters().get(moved[i]);
             double value = readers[i].read(frame, before);
-            values[moved[i]] = Math.clamp(value, parameter.least(), parameter.most());
+            values[moved[i]] = Math.clamp(value, parameters[i].least(), parameters[i].most());
         }
         return values;
+    }
+
+    /** Writes what the parameters that move come to at growing frames. */
+    void write(long[] frames, Moves script) {
+        for (int i = 0; i < moved.length; i++) {
+            double[] row = script.row(moved[i]);
+            readers[i].read(frames, script.count(), true, row);
+            for (int k = 0; k < script.count(); k++) {
+                row[k] = Math.clamp(row[k], parameters[i].least(), parameters[i].most());
+            }
+        }
     }
 
     /** The gain of what is processed at a frame, linear. */

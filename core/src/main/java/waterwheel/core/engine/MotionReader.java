@@ -1,6 +1,7 @@
 package waterwheel.core.engine;
 
 import java.util.Arrays;
+import java.util.stream.IntStream;
 import waterwheel.core.path.Motion;
 import waterwheel.core.rides.Curve;
 
@@ -17,7 +18,11 @@ final class MotionReader {
     /** Frames that a jump takes. */
     static final int CROSSING = 240;
 
-    static final double[] INDEX = index();
+    /** So many stretches between control points are read at a time. */
+    private static final int MOST = 128;
+
+    private static final double[] INDEX =
+            IntStream.range(0, GRID).asDoubleStream().toArray();
 
     private final Motion.Reader motion;
     /** The curves' own points, by frame. */
@@ -26,166 +31,192 @@ final class MotionReader {
     private final long[] jumps;
 
     private final double[][] starts;
-    private final double[] from;
-    private final double[] to;
-    /** Where {@link #to} was read, to be read once. */
-    private long read = -1;
+    /** Control points, and what the gains come to at each and go on from. */
+    private final long[] controls = new long[MOST + 1];
 
-    /** By how much each gain moves at each frame of the stretch. */
-    private final double[] steps;
+    private final double[][] came;
+    private final double[][] went;
+    /** A single control point, and what the gains go on from there. */
+    private final long[] single = new long[1];
 
-    private int offset;
-    private int lastPoint = -1;
-    private int lastJump = -1;
+    private final double[][] left;
+
+    /** Whether a gain was 0 at all frames that were read last. */
+    private final boolean[] none;
 
     MotionReader(Motion motion) {
-        this.motion = motion.reader();
+        this.motion = motion.reader(MOST + 1);
+        int gains = motion.gains();
         points = Curve.frames(motion.curves().stream());
-        from = new double[motion.gains()];
-        to = new double[motion.gains()];
-        steps = new double[motion.gains()];
+        came = new double[gains][MOST + 1];
+        went = new double[gains][MOST + 1];
+        left = new double[gains][1];
+        none = new boolean[gains];
         jumps = Arrays.stream(points).filter(this::jumps).toArray();
-        starts = new double[jumps.length][motion.gains()];
+        starts = new double[jumps.length][gains];
         for (int j = 0; j < jumps.length; j++) {
-            this.motion.read(jumps[j], true, starts[j]);
-            if (j > 0 && jumps[j] - jumps[j - 1] < CROSSING) {
-                double way = (double) (jumps[j] - jumps[j - 1]) / CROSSING;
-                for (int g = 0; g < from.length; g++) {
-                    starts[j][g] = starts[j - 1][g] + way * (starts[j][g] - starts[j - 1][g]);
-                }
+            readSingle(jumps[j], true);
+            long since = j > 0 ? jumps[j] - jumps[j - 1] : CROSSING;
+            double way = Math.min(1, (double) since / CROSSING);
+            for (int g = 0; g < gains; g++) {
+                starts[j][g] = way == 1 ? left[g][0] : starts[j - 1][g] + way * (left[g][0] - starts[j - 1][g]);
             }
         }
     }
 
-    private static double[] index() {
-        double[] numbers = new double[GRID];
-        Arrays.setAll(numbers, i -> i);
-        return numbers;
-    }
-
-    /** The place in growing frames of the last one that is not after a frame, or -1; quick where they follow. */
-    private static int last(long[] frames, long frame, int guess) {
-        int at = Math.min(guess, frames.length - 1);
-        while (at + 1 < frames.length && frames[at + 1] <= frame) {
-            at++;
-        }
-        while (at >= 0 && frames[at] > frame) {
-            at--;
-        }
-        return at;
+    private void readSingle(long frame, boolean before) {
+        single[0] = frame;
+        motion.read(single, 1, before, left);
     }
 
     private boolean jumps(long frame) {
-        motion.read(frame, true, from);
-        motion.read(frame, false, to);
-        return !Arrays.equals(from, to);
+        readSingle(frame, true);
+        double[] before = Arrays.stream(left).mapToDouble(gain -> gain[0]).toArray();
+        readSingle(frame, false);
+        return IntStream.range(0, before.length).anyMatch(g -> before[g] != left[g][0]);
+    }
+
+    /** The place in growing frames of the first one that is after a frame. */
+    private static int after(long[] growing, long frame) {
+        int place = Arrays.binarySearch(growing, frame);
+        return place < 0 ? -place - 1 : place + 1;
     }
 
     /**
      * Reads the gains of consecutive frames.
      *
      * @param songFrame the first one's frame of the song; before 0 everything stands as at 0
-     * @param rows filled in, linear: {@code rows[gain][first .. first + frames)}
+     * @param rows filled in, linear: {@code rows[gain][0 .. frames)}, but for gains of which {@link #isNone} is then true
      */
-    void fill(long songFrame, double[][] rows, int first, int frames) {
+    void fill(long songFrame, double[][] rows, int frames) {
         int done = 0;
+        Arrays.fill(none, true);
         if (songFrame < 0) {
             done = (int) Math.min(frames, -songFrame);
-            motion.read(0, false, from);
-            read = -1;
-            for (int g = 0; g < from.length; g++) {
-                Arrays.fill(rows[g], first, first + done, from[g]);
+            readSingle(0, false);
+            for (int g = 0; g < none.length; g++) {
+                none[g] = left[g][0] == 0;
+                Arrays.fill(rows[g], 0, done, left[g][0]);
             }
         }
         while (done < frames) {
-            done += stretch(songFrame + done, rows, first + done, frames - done);
+            int count = control(songFrame + done, frames - done);
+            int until = (int) Math.min(frames, controls[count] - songFrame);
+            for (int g = 0; g < none.length; g++) {
+                if (!isNone(g, count)) {
+                    begin(g, rows, done);
+                    straight(songFrame, g, count, rows[g], done, until);
+                } else if (!none[g]) {
+                    Arrays.fill(rows[g], done, until, 0);
+                }
+            }
+            cross(songFrame, rows, done, until);
+            done = until;
         }
     }
 
-    /** Reads up to the next control point; returns how many frames that were. */
-    private int stretch(long frame, double[][] rows, int first, int most) {
-        int count = next(frame, most);
-        for (int g = 0; g < from.length; g++) {
-            double step = steps[g];
-            double start = from[g];
-            double[] row = rows[g];
-            for (int i = 0; i < count; i++) {
-                row[first + i] = Math.fma(step, INDEX[offset + i], start);
+    /** Whether a gain was 0 at all frames that were read last. */
+    boolean isNone(int gain) {
+        return none[gain];
+    }
+
+    /** A gain that was 0 so far is something else from a frame on. */
+    private void begin(int gain, double[][] rows, int frame) {
+        if (none[gain]) {
+            Arrays.fill(rows[gain], 0, frame, 0);
+            none[gain] = false;
+        }
+    }
+
+    private boolean isNone(int gain, int count) {
+        for (int k = 0; k < count; k++) {
+            if (came[gain][k + 1] != 0 || went[gain][k] != 0) {
+                return false;
             }
         }
-        cross(frame, rows, first, count);
-        return count;
+        return true;
     }
 
     /**
-     * Goes to a frame of the song from 0 on, in the straight stretch that it lies in.
+     * Reads the gains at the control points from the one at or before a frame on.
      *
-     * @return how many frames from there on the stretch goes on, at most as many as are wanted
+     * @return how many stretches lie between them
      */
-    int next(long frame, int most) {
-        int last = last(points, frame, lastPoint);
-        lastPoint = last;
-        long begin = frame - frame % GRID;
-        long end = begin + GRID;
-        if (last >= 0) {
-            begin = Math.max(begin, points[last]);
+    private int control(long frame, int most) {
+        int next = after(points, frame);
+        long at = frame - frame % GRID;
+        if (next > 0) {
+            at = Math.max(at, points[next - 1]);
         }
-        if (last + 1 < points.length) {
-            end = Math.min(end, points[last + 1]);
-        }
-        if (read == begin) {
-            for (int g = 0; g < from.length; g++) {
-                from[g] = to[g];
+        controls[0] = at;
+        int count = 0;
+        while (count < MOST && at < frame + most) {
+            at = at - at % GRID + GRID;
+            if (next < points.length && points[next] <= at) {
+                at = points[next++];
             }
-        } else {
-            motion.read(begin, false, from);
+            controls[++count] = at;
         }
-        motion.read(end, true, to);
-        double part = 1.0 / (end - begin);
-        for (int g = 0; g < from.length; g++) {
-            steps[g] = (to[g] - from[g]) * part;
+        motion.read(controls, count + 1, true, came);
+        for (int g = 0; g < came.length; g++) {
+            System.arraycopy(came[g], 0, went[g], 0, count);
         }
-        lastJump = last(jumps, frame, lastJump);
-        boolean jumpsNext = lastJump + 1 < jumps.length && jumps[lastJump + 1] == end;
-        int count = (int) Math.min(most, end - frame);
-        // A jump stands at a control point of its own, where the next stretch must look again; so must the rest of this
-        // one.
-        read = jumpsNext || count < end - frame ? -1 : end;
-        offset = (int) (frame - begin);
+        int k = 0;
+        for (int j = after(jumps, controls[0] - 1); j < jumps.length && jumps[j] < controls[count]; j++) {
+            k = Arrays.binarySearch(controls, k, count, jumps[j]);
+            readSingle(jumps[j], false);
+            for (int g = 0; g < went.length; g++) {
+                went[g][k] = left[g][0];
+            }
+        }
         return count;
     }
 
-    /** Whether a jump is being crossed at the frame that was gone to. */
-    boolean crosses(long frame) {
-        return lastJump >= 0 && frame - jumps[lastJump] < CROSSING;
-    }
-
-    /** A gain at the beginning of the present stretch, linear. */
-    double start(int gain) {
-        return from[gain];
-    }
-
-    /** By how much it moves at each frame. */
-    double step(int gain) {
-        return steps[gain];
-    }
-
-    /** How far into the stretch the frame that was gone to lies. */
-    int offset() {
-        return offset;
-    }
-
-    private void cross(long frame, double[][] rows, int first, int count) {
-        if (!crosses(frame)) {
-            return;
+    /** Fills in {@code row[first .. until)}, which lies within the stretches that were read. */
+    private void straight(long songFrame, int gain, int count, double[] row, int first, int until) {
+        double[] starts = went[gain];
+        double[] ends = came[gain];
+        int done = first;
+        for (int k = 0; k < count; k++) {
+            int length = (int) (controls[k + 1] - controls[k]);
+            int offset = (int) (songFrame + done - controls[k]);
+            double start = starts[k];
+            double step = (ends[k + 1] - start) * (1.0 / length);
+            int end = Math.min(until, done + length - offset);
+            if (end - done == GRID) {
+                whole(row, done, start, step);
+            } else {
+                for (int i = done; i < end; i++) {
+                    row[i] = Math.fma(step, INDEX[offset + i - done], start);
+                }
+            }
+            done = end;
         }
-        int jump = lastJump;
-        int crossing = (int) Math.min(count, jumps[jump] + CROSSING - frame);
-        for (int g = 0; g < from.length; g++) {
-            double start = starts[jump][g];
-            for (int i = 0; i < crossing; i++) {
-                double way = (double) (frame + i - jumps[jump]) / CROSSING;
-                rows[g][first + i] = start + way * (rows[g][first + i] - start);
+    }
+
+    /** Most stretches are of this one length, which the compiler then knows. */
+    private static void whole(double[] row, int first, double start, double step) {
+        for (int i = 0; i < GRID; i++) {
+            row[first + i] = Math.fma(step, INDEX[i], start);
+        }
+    }
+
+    /** Has the gains cross over where jumps were not long ago. */
+    private void cross(long songFrame, double[][] rows, int first, int until) {
+        int last = after(jumps, songFrame + until - 1);
+        for (int j = Math.max(0, after(jumps, songFrame + first) - 1); j < last; j++) {
+            long end = Math.min(jumps[j] + CROSSING, j + 1 < jumps.length ? jumps[j + 1] : Long.MAX_VALUE);
+            int from = (int) Math.max(first, jumps[j] - songFrame);
+            int to = (int) Math.min(until, end - songFrame);
+            for (int g = 0; g < none.length; g++) {
+                double start = starts[j][g];
+                if (start != 0 && from < to) {
+                    begin(g, rows, until);
+                }
+                for (int i = from; i < to && !none[g]; i++) {
+                    double way = (double) (songFrame + i - jumps[j]) / CROSSING;
+                    rows[g][i] = start + way * (rows[g][i] - start);
+                }
             }
         }
     }

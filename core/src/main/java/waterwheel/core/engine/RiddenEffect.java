@@ -25,16 +25,19 @@ final class RiddenEffect implements Effect {
     /** What is told over a block, of a slot that follows; more than the grid and some points are told one by one. */
     private final @Nullable Moves moves;
 
+    /** The song's frames at which the goals of a block are reached. */
+    private final long[] goals;
+
     /** Whether the gains must be told although no ride moves them. */
     private boolean gainsAsked;
 
     RiddenEffect(SlotEffect slot, InsertRides rides, int planes, int maxFrames) {
         this.slot = slot;
         this.rides = rides;
-        moves = slot.follows() ? new Moves(maxFrames / MotionReader.GRID + SPARE, rides.parameters()) : null;
+        goals = new long[slot.follows() ? maxFrames / MotionReader.GRID + SPARE : 0];
+        moves = slot.follows() ? new Moves(goals.length, rides.parameters()) : null;
         part = new float[planes][MotionReader.CROSSING];
         keyPart = new float[planes][MotionReader.CROSSING];
-        slot.expect(rides.moved());
         seek(0);
     }
 
@@ -44,7 +47,6 @@ final class RiddenEffect implements Effect {
             return;
         }
         rides = other;
-        slot.expect(rides.moved());
         gainsAsked = true;
         tell(frame + frames);
     }
@@ -87,7 +89,7 @@ final class RiddenEffect implements Effect {
 
     /** Writes down what is told over a block; false, and as if nothing had been, where there is no room for it. */
     private boolean scripted(Moves script, int frames) {
-        script.clear();
+        script.begin(rides.moved());
         long toldBefore = told;
         long sinceBefore = since;
         long end = frame + frames;
@@ -95,15 +97,17 @@ final class RiddenEffect implements Effect {
             boolean jumps = rides.jumpsAt(at);
             if (at >= told || jumps) {
                 long goal = jumps ? at + MotionReader.CROSSING : rides.next(at);
-                if (!script.add((int) (at - frame), (int) (goal - at), rides.values(goal, true))) {
+                if (!script.add((int) (at - frame), (int) (goal - at))) {
                     told = toldBefore;
                     since = sinceBefore;
                     return false;
                 }
+                goals[script.count() - 1] = goal;
                 since = at;
                 told = goal;
             }
         }
+        rides.write(goals, script);
         return true;
     }
 

@@ -1,22 +1,29 @@
 package waterwheel.core.engine;
 
+import java.util.Arrays;
 import waterwheel.core.path.Motion;
+import waterwheel.core.processing.Rows;
 
 /**
  * Computes a signal behind a gain that moves in time. While it plays, another motion may take the place of the one that
  * it has, in a straight line. One thread at a time; allocates nothing after construction.
  */
 final class RiddenTask implements BlockTask {
+    /** Added to every product, so that silence is 0 and never -0, which what is left out would not be. */
+    private static final double NOTHING = 0.0;
+
     private final BlockTask[] inputs;
     private final float[][] before;
     private final float[][] out;
     private final int late;
-    private final double[][] rows;
+    private final int gains;
     private final double[][] leavingRows;
     private MotionReader motion;
     private MotionReader leaving;
     private int moves;
     private int left;
+    /** Whether all rows of the present block are filled in, also where a gain is 0. */
+    private boolean filled;
 
     /**
      * Makes the task of a signal.
@@ -33,8 +40,8 @@ final class RiddenTask implements BlockTask {
         this.before = before;
         this.out = out;
         this.late = late;
-        rows = new double[motion.gains()][out[0].length];
-        leavingRows = new double[motion.gains()][out[0].length];
+        gains = motion.gains();
+        leavingRows = new double[gains][];
     }
 
     /** Goes over to another motion of as many gains, within some frames. */
@@ -50,111 +57,78 @@ final class RiddenTask implements BlockTask {
         for (BlockTask input : inputs) {
             input.run(firstFrame, frames);
         }
-        if (left > 0) {
-            motion.fill(firstFrame - late, rows, 0, frames);
-            goOver(firstFrame, Math.min(left, frames));
-            byRows(0, frames);
-            return;
+        double[][] rows = Rows.of(frames);
+        motion.fill(firstFrame - late, rows, frames);
+        filled = left > 0;
+        if (filled) {
+            goOver(firstFrame, rows, Math.min(left, frames), frames);
         }
-        long frame = firstFrame - late;
-        int done = 0;
-        if (frame < 0) {
-            done = (int) Math.min(frames, -frame);
-            motion.fill(frame, rows, 0, done);
-            byRows(0, done);
-        }
-        while (done < frames) {
-            int count = motion.next(frame + done, frames - done);
-            if (motion.crosses(frame + done)) {
-                motion.fill(frame + done, rows, done, count);
-                byRows(done, count);
-            } else {
-                straight(done, count);
-            }
-            done += count;
-        }
-    }
-
-    /** Multiplies by the gains of a straight stretch. */
-    private void straight(int first, int count) {
-        int offset = motion.offset();
-        if (rows.length == 1) {
+        if (gains == 1) {
             for (int p = 0; p < out.length; p++) {
-                times(before[p], out[p], motion.start(0), motion.step(0), offset, first, count);
+                place(before[p], rows, 0, out[p], frames);
             }
-            return;
-        }
-        for (int to = 0; to < 2; to++) {
-            int gain = to * before.length;
-            int other = gain + before.length - 1;
-            if (before.length == 1 || none(other)) {
-                times(before[0], out[to], motion.start(gain), motion.step(gain), offset, first, count);
-            } else if (none(gain)) {
-                times(before[1], out[to], motion.start(other), motion.step(other), offset, first, count);
-            } else {
-                double left = motion.start(gain);
-                double leftStep = motion.step(gain);
-                double right = motion.start(other);
-                double rightStep = motion.step(other);
-                float[] l = before[0];
-                float[] r = before[1];
-                float[] mixed = out[to];
-                for (int i = 0; i < count; i++) {
-                    double k = MotionReader.INDEX[offset + i];
-                    double fromLeft = Math.fma(leftStep, k, left) * l[first + i];
-                    mixed[first + i] = (float) Math.fma(Math.fma(rightStep, k, right), (double) r[first + i], fromLeft);
-                }
-            }
-        }
-    }
-
-    private boolean none(int gain) {
-        return motion.start(gain) == 0 && motion.step(gain) == 0;
-    }
-
-    private static void times(float[] from, float[] to, double start, double step, int offset, int first, int count) {
-        for (int i = 0; i < count; i++) {
-            double gain = Math.fma(step, MotionReader.INDEX[offset + i], start);
-            to[first + i] = (float) (gain * from[first + i]);
-        }
-    }
-
-    private void byRows(int first, int frames) {
-        if (rows.length == 1) {
-            for (int p = 0; p < out.length; p++) {
-                place(before[p], rows[0], out[p], first, frames);
-            }
-        } else if (before.length == 1) {
-            place(before[0], rows[0], out[0], first, frames);
-            place(before[0], rows[1], out[1], first, frames);
         } else {
-            place(before[0], rows[0], before[1], rows[1], out[0], first, frames);
-            place(before[0], rows[2], before[1], rows[3], out[1], first, frames);
+            mix(0, rows, frames);
+            mix(1, rows, frames);
         }
     }
 
-    private void goOver(long firstFrame, int frames) {
-        leaving.fill(firstFrame - late, leavingRows, 0, frames);
+    /** Whether a gain is 0 all the time, and its row may hold anything. */
+    private boolean none(int gain) {
+        return !filled && motion.isNone(gain);
+    }
+
+    /** Mixes what is before the gains to a plane, leaving out what has no share in it. */
+    private void mix(int to, double[][] rows, int frames) {
+        int first = to * before.length;
+        int last = first + before.length - 1;
+        if (first == last || none(last)) {
+            place(before[0], rows, first, out[to], frames);
+        } else if (none(first)) {
+            place(before[1], rows, last, out[to], frames);
+        } else {
+            place(before[0], rows[first], before[1], rows[last], out[to], frames);
+        }
+    }
+
+    private void place(float[] in, double[][] rows, int gain, float[] to, int frames) {
+        if (none(gain)) {
+            Arrays.fill(to, 0, frames, 0);
+        } else {
+            place(in, rows[gain], to, frames);
+        }
+    }
+
+    /** Comes from the gains of the motion before, in rows of their own, to those of the present one. */
+    private void goOver(long firstFrame, double[][] rows, int going, int frames) {
+        System.arraycopy(rows, gains, leavingRows, 0, gains);
+        leaving.fill(firstFrame - late, leavingRows, going);
         int gone = moves - left;
-        for (int g = 0; g < rows.length; g++) {
+        for (int g = 0; g < gains; g++) {
             double[] row = rows[g];
             double[] old = leavingRows[g];
-            for (int i = 0; i < frames; i++) {
+            if (motion.isNone(g)) {
+                Arrays.fill(row, 0, frames, 0);
+            }
+            if (leaving.isNone(g)) {
+                Arrays.fill(old, 0, going, 0);
+            }
+            for (int i = 0; i < going; i++) {
                 row[i] = old[i] + (double) (gone + i) / moves * (row[i] - old[i]);
             }
         }
-        left -= frames;
+        left -= going;
     }
 
-    private static void place(float[] in, double[] row, float[] to, int first, int frames) {
-        for (int i = first; i < first + frames; i++) {
-            to[i] = (float) (row[i] * in[i]);
+    private static void place(float[] in, double[] row, float[] to, int frames) {
+        for (int i = 0; i < frames; i++) {
+            to[i] = (float) Math.fma(row[i], (double) in[i], NOTHING);
         }
     }
 
-    private static void place(float[] l, double[] fromL, float[] r, double[] fromR, float[] to, int first, int frames) {
-        for (int i = first; i < first + frames; i++) {
-            to[i] = (float) Math.fma(fromR[i], (double) r[i], fromL[i] * l[i]);
+    private static void place(float[] l, double[] fromL, float[] r, double[] fromR, float[] to, int frames) {
+        for (int i = 0; i < frames; i++) {
+            to[i] = (float) Math.fma(fromR[i], (double) r[i], Math.fma(fromL[i], (double) l[i], NOTHING));
         }
     }
 }

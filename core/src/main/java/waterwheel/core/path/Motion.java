@@ -1,5 +1,6 @@
 package waterwheel.core.path;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -21,17 +22,23 @@ public sealed interface Motion {
     /** How many gains there are: 1 for all planes alike, or one from each plane to left and then to right. */
     int gains();
 
-    /** Reads the gains, for one thread. */
-    Reader reader();
+    /**
+     * Reads the gains, for one thread.
+     *
+     * @param most how many frames may be asked for at a time
+     */
+    Reader reader(int most);
 
     /** Reads a motion's linear gains; allocates nothing. */
     interface Reader {
         /**
-         * Fills in the gains at a frame of the song.
+         * Fills in the gains at frames of the song.
          *
+         * @param frames growing
          * @param before whether what they come to there from before is meant, where a curve jumps
+         * @param gains filled in: {@code gains[gain][0 .. count)}
          */
-        void read(long frame, boolean before, double[] gains);
+        void read(long[] frames, int count, boolean before, double[][] gains);
     }
 
     /** The rides that make it move. */
@@ -85,14 +92,21 @@ public sealed interface Motion {
         }
 
         @Override
-        public Reader reader() {
+        public Reader reader(int most) {
             RideReader[] readers = readers(rides, Scale.PLAIN);
-            return (frame, before, gains) -> {
-                double db = stillDb;
+            double[] part = new double[most];
+            return (frames, count, before, gains) -> {
+                double[] read = gains[0];
+                Arrays.fill(read, 0, count, stillDb);
                 for (RideReader one : readers) {
-                    db += one.read(frame, before);
+                    one.read(frames, count, before, part);
+                    for (int i = 0; i < count; i++) {
+                        read[i] += part[i];
+                    }
                 }
-                gains[0] = factor(db);
+                for (int i = 0; i < count; i++) {
+                    read[i] = factor(read[i]);
+                }
             };
         }
 
@@ -125,14 +139,16 @@ public sealed interface Motion {
         }
 
         @Override
-        public Reader reader() {
+        public Reader reader(int most) {
             RideReader[] readers = readers(rides, Scale.SWITCH);
-            return (frame, before, gains) -> {
-                boolean on = false;
-                for (RideReader one : readers) {
-                    on |= one.read(frame, before) >= 0.5;
+            return (frames, count, before, gains) -> {
+                for (int i = 0; i < count; i++) {
+                    boolean on = false;
+                    for (RideReader one : readers) {
+                        on |= one.read(frames[i], before) >= 0.5;
+                    }
+                    gains[0][i] = on == opens ? still : 0;
                 }
-                gains[0] = on == opens ? still : 0;
             };
         }
     }
@@ -166,14 +182,16 @@ public sealed interface Motion {
         }
 
         @Override
-        public Reader reader() {
+        public Reader reader(int most) {
             LineReader bypassed = line(Insert.BYPASSED);
             LineReader output = line(Insert.OUTPUT);
             LineReader mix = line(Insert.MIX);
-            return (frame, before, gains) -> {
-                boolean passed = bypassed.read(frame, before) >= 0.5;
-                double part = passed ? 0 : mix.read(frame, before);
-                gains[0] = factor * (back ? part * Decibels.toFactor(output.read(frame, before)) : 1 - part);
+            return (frames, count, before, gains) -> {
+                for (int i = 0; i < count; i++) {
+                    long frame = frames[i];
+                    double part = bypassed.read(frame, before) >= 0.5 ? 0 : mix.read(frame, before);
+                    gains[0][i] = factor * (back ? part * Decibels.toFactor(output.read(frame, before)) : 1 - part);
+                }
             };
         }
 
@@ -219,20 +237,34 @@ public sealed interface Motion {
         }
 
         @Override
-        public Reader reader() {
+        public Reader reader(int most) {
             RideReader where = new RideReader(position, Scale.PLAIN);
             RideReader wide = new RideReader(width, Scale.PLAIN);
-            boolean moves = position.active();
-            boolean widens = width.active();
-            return (frame, before, gains) -> fill(
-                    moves ? where.read(frame, before) : still.position(),
-                    widens ? wide.read(frame, before) : still.width(),
-                    gains);
-        }
-
-        private void fill(double where, double wide, double[] gains) {
-            Placement.gains(
-                    law, planes, still.mode(), Placement.POSITION.limited(where), Placement.WIDTH.limited(wide), gains);
+            double[] positions = new double[most];
+            double[] widths = new double[most];
+            Arrays.fill(positions, still.position());
+            Arrays.fill(widths, still.width());
+            double[] one = new double[gains()];
+            return (frames, count, before, gains) -> {
+                if (position.active()) {
+                    where.read(frames, count, before, positions);
+                }
+                if (width.active()) {
+                    wide.read(frames, count, before, widths);
+                }
+                for (int i = 0; i < count; i++) {
+                    Placement.gains(
+                            law,
+                            planes,
+                            still.mode(),
+                            Placement.POSITION.limited(positions[i]),
+                            Placement.WIDTH.limited(widths[i]),
+                            one);
+                    for (int g = 0; g < one.length; g++) {
+                        gains[g][i] = one[g];
+                    }
+                }
+            };
         }
     }
 }

@@ -26,22 +26,29 @@ public final class Biquad {
         put(c, at, 1, 0, 0, 1, 0, 0);
     }
 
-    private static double angle(double hertz, int rate) {
+    /** The angle that a frequency turns by from frame to frame, in radians. */
+    static double angle(double hertz, int rate) {
         return 2 * Math.PI * Math.min(hertz, 0.49 * rate) / rate;
     }
 
     public static void highPass(double[] to, int at, double hertz, double q, int rate) {
         double w = angle(hertz, rate);
-        double alpha = Math.sin(w) / (2 * q);
-        double c = Math.cos(w);
-        put(to, at, (1 + c) / 2, -(1 + c), (1 + c) / 2, 1 + alpha, -2 * c, 1 - alpha);
+        highPass(to, at, Math.sin(w), Math.cos(w), q);
+    }
+
+    static void highPass(double[] to, int at, double sin, double cos, double q) {
+        double alpha = sin / (2 * q);
+        put(to, at, (1 + cos) / 2, -(1 + cos), (1 + cos) / 2, 1 + alpha, -2 * cos, 1 - alpha);
     }
 
     public static void lowPass(double[] to, int at, double hertz, double q, int rate) {
         double w = angle(hertz, rate);
-        double alpha = Math.sin(w) / (2 * q);
-        double c = Math.cos(w);
-        put(to, at, (1 - c) / 2, 1 - c, (1 - c) / 2, 1 + alpha, -2 * c, 1 - alpha);
+        lowPass(to, at, Math.sin(w), Math.cos(w), q);
+    }
+
+    static void lowPass(double[] to, int at, double sin, double cos, double q) {
+        double alpha = sin / (2 * q);
+        put(to, at, (1 - cos) / 2, 1 - cos, (1 - cos) / 2, 1 + alpha, -2 * cos, 1 - alpha);
     }
 
     /** A turn of the phase through 360 degrees, and no change of level. */
@@ -54,17 +61,23 @@ public final class Biquad {
 
     public static void bell(double[] to, int at, double hertz, double q, double db, int rate) {
         double w = angle(hertz, rate);
-        double alpha = Math.sin(w) / (2 * q);
-        double c = Math.cos(w);
+        bell(to, at, Math.sin(w), Math.cos(w), q, db);
+    }
+
+    static void bell(double[] to, int at, double sin, double cos, double q, double db) {
+        double alpha = sin / (2 * q);
         double a = Math.pow(10, db / 40);
-        put(to, at, 1 + alpha * a, -2 * c, 1 - alpha * a, 1 + alpha / a, -2 * c, 1 - alpha / a);
+        put(to, at, 1 + alpha * a, -2 * cos, 1 - alpha * a, 1 + alpha / a, -2 * cos, 1 - alpha / a);
     }
 
     public static void lowShelf(double[] to, int at, double hertz, double db, int rate) {
         double w = angle(hertz, rate);
-        double c = Math.cos(w);
+        lowShelf(to, at, Math.sin(w), Math.cos(w), db);
+    }
+
+    static void lowShelf(double[] to, int at, double sin, double c, double db) {
         double a = Math.pow(10, db / 40);
-        double r = 2 * Math.sqrt(a) * Math.sin(w) / Math.sqrt(2);
+        double r = 2 * Math.sqrt(a) * sin / Math.sqrt(2);
         put(
                 to,
                 at,
@@ -78,9 +91,12 @@ public final class Biquad {
 
     public static void highShelf(double[] to, int at, double hertz, double db, int rate) {
         double w = angle(hertz, rate);
-        double c = Math.cos(w);
+        highShelf(to, at, Math.sin(w), Math.cos(w), db);
+    }
+
+    static void highShelf(double[] to, int at, double sin, double c, double db) {
         double a = Math.pow(10, db / 40);
-        double r = 2 * Math.sqrt(a) * Math.sin(w) / Math.sqrt(2);
+        double r = 2 * Math.sqrt(a) * sin / Math.sqrt(2);
         put(
                 to,
                 at,

@@ -26,28 +26,47 @@ final class EqualiserEffect implements Following {
     private static final double[][] SLOPES = {{}, {Math.sqrt(0.5)}, {0.541_196_1, 1.306_563}};
 
     private final int rate;
-    private final List<Filter> row;
+    private final Filter[] row;
     private final FilterChain filters;
     private final double[] goal;
     private final double[] values;
+    /** What the settings are at one of the moves. */
+    private final double[] settings;
+
     private final FilterChain.Goals goals = new SettingsGoals();
 
-    /** One of the filters: what it hangs on, and how its coefficients are found. */
+    /** One of the filters: what it hangs on, its frequency first, and how its coefficients are found. */
     private static final class Filter {
+        private final int rate;
         private final int[] parameters;
         private final Design design;
+        /** The frequency that the sine and cosine belong to: they take longer to find than all else of a gain. */
+        private double hertz = Double.NaN;
 
-        Filter(int[] parameters, Design design) {
-            this.parameters = parameters;
+        private double sin;
+        private double cos;
+
+        Filter(int rate, Design design, int... parameters) {
+            this.rate = rate;
             this.design = design;
+            this.parameters = parameters;
         }
 
-        boolean hangsOn(int[] some) {
-            for (int one : some) {
-                for (int parameter : parameters) {
-                    if (parameter == one) {
-                        return true;
-                    }
+        /** Writes its coefficients with some settings. */
+        void write(double[] to, int at, double[] settings) {
+            if (settings[parameters[0]] != hertz) {
+                hertz = settings[parameters[0]];
+                double angle = Biquad.angle(hertz, rate);
+                sin = Math.sin(angle);
+                cos = Math.cos(angle);
+            }
+            design.write(to, at, sin, cos, settings);
+        }
+
+        boolean hangsOn(int some) {
+            for (int parameter : parameters) {
+                if (parameter == some) {
+                    return true;
                 }
             }
             return false;
@@ -64,15 +83,17 @@ final class EqualiserEffect implements Following {
     }
 
     private interface Design {
-        void write(double[] to, int at, double[] settings);
+        /** @param sin of the frequency's angle */
+        void write(double[] to, int at, double sin, double cos, double[] settings);
     }
 
     EqualiserEffect(double[] settings, int rate) {
         this.rate = rate;
-        row = row(settings, rate);
-        filters = new FilterChain(row.size());
+        row = row(settings, rate).toArray(Filter[]::new);
+        filters = new FilterChain(row.length);
         goal = filters.goal();
         values = new double[settings.length];
+        this.settings = new double[settings.length];
         Arrays.fill(values, Double.NaN);
         move(settings, 0);
     }
@@ -80,33 +101,35 @@ final class EqualiserEffect implements Following {
     private static List<Filter> row(double[] settings, int rate) {
         List<Filter> row = new ArrayList<>();
         for (double q : SLOPES[(int) Math.round(settings[HIGH_PASS_SLOPE])]) {
-            row.add(new Filter(
-                    new int[] {HIGH_PASS_HZ}, (to, at, s) -> Biquad.highPass(to, at, s[HIGH_PASS_HZ], q, rate)));
+            row.add(new Filter(rate, (to, at, sin, cos, s) -> Biquad.highPass(to, at, sin, cos, q), HIGH_PASS_HZ));
         }
         row.add(new Filter(
-                new int[] {LOW_SHELF_HZ, LOW_SHELF_DB},
-                (to, at, s) -> Biquad.lowShelf(to, at, s[LOW_SHELF_HZ], s[LOW_SHELF_DB], rate)));
-        row.add(bell(BELL_1_HZ, BELL_1_Q, BELL_1_DB, rate));
-        row.add(bell(BELL_2_HZ, BELL_2_Q, BELL_2_DB, rate));
+                rate,
+                (to, at, sin, cos, s) -> Biquad.lowShelf(to, at, sin, cos, s[LOW_SHELF_DB]),
+                LOW_SHELF_HZ,
+                LOW_SHELF_DB));
+        row.add(bell(rate, BELL_1_HZ, BELL_1_Q, BELL_1_DB));
+        row.add(bell(rate, BELL_2_HZ, BELL_2_Q, BELL_2_DB));
         row.add(new Filter(
-                new int[] {HIGH_SHELF_HZ, HIGH_SHELF_DB},
-                (to, at, s) -> Biquad.highShelf(to, at, s[HIGH_SHELF_HZ], s[HIGH_SHELF_DB], rate)));
+                rate,
+                (to, at, sin, cos, s) -> Biquad.highShelf(to, at, sin, cos, s[HIGH_SHELF_DB]),
+                HIGH_SHELF_HZ,
+                HIGH_SHELF_DB));
         for (double q : SLOPES[(int) Math.round(settings[LOW_PASS_SLOPE])]) {
-            row.add(new Filter(
-                    new int[] {LOW_PASS_HZ}, (to, at, s) -> Biquad.lowPass(to, at, s[LOW_PASS_HZ], q, rate)));
+            row.add(new Filter(rate, (to, at, sin, cos, s) -> Biquad.lowPass(to, at, sin, cos, q), LOW_PASS_HZ));
         }
         return row;
     }
 
-    private static Filter bell(int hertz, int q, int db, int rate) {
-        return new Filter(new int[] {hertz, q, db}, (to, at, s) -> Biquad.bell(to, at, s[hertz], s[q], s[db], rate));
+    private static Filter bell(int rate, int hertz, int q, int db) {
+        return new Filter(rate, (to, at, sin, cos, s) -> Biquad.bell(to, at, sin, cos, s[q], s[db]), hertz, q, db);
     }
 
     @Override
     public void move(double[] to, int frames) {
-        for (int f = 0; f < row.size(); f++) {
-            if (row.get(f).differs(to, values)) {
-                row.get(f).design.write(goal, Biquad.SIZE * f, to);
+        for (int f = 0; f < row.length; f++) {
+            if (row[f].differs(to, values)) {
+                row[f].write(goal, Biquad.SIZE * f, to);
                 filters.move(f, frames);
             }
         }
@@ -114,30 +137,43 @@ final class EqualiserEffect implements Following {
     }
 
     @Override
-    public void expect(int[] parameters) {
-        for (int f = 0; f < row.size(); f++) {
-            filters.keepApart(f, row.get(f).hangsOn(parameters));
-        }
-    }
-
-    @Override
     public void follow(float[][] signal, float @Nullable [] @Nullable [] key, int frames, Moves moves) {
         filters.follow(signal, frames, moves, goals);
         if (moves.count() > 0) {
-            System.arraycopy(moves.values(moves.count() - 1), 0, values, 0, values.length);
+            moves.write(moves.count() - 1, values);
         }
     }
 
     /** Where the filters go is told by what their settings are. */
     private final class SettingsGoals implements FilterChain.Goals {
         @Override
-        public boolean elsewhere(int f, Moves script, int k) {
-            return row.get(f).differs(script.values(k), k == 0 ? values : script.values(k - 1));
+        public boolean moves(int f, Moves script) {
+            for (int parameter : script.moved()) {
+                if (row[f].hangsOn(parameter)) {
+                    return true;
+                }
+            }
+            return false;
         }
 
         @Override
-        public void write(int f, Moves script, int k) {
-            row.get(f).design.write(goal, Biquad.SIZE * f, script.values(k));
+        public void write(int f, Moves script, int first, int count, double[] to, boolean[] elsewhere) {
+            Filter filter = row[f];
+            System.arraycopy(values, 0, settings, 0, values.length);
+            if (first > 0) {
+                script.write(first - 1, settings);
+            }
+            for (int k = 0; k < count; k++) {
+                elsewhere[k] = false;
+                for (int parameter : script.moved()) {
+                    double value = script.row(parameter)[first + k];
+                    elsewhere[k] |= value != settings[parameter] && filter.hangsOn(parameter);
+                    settings[parameter] = value;
+                }
+                if (elsewhere[k]) {
+                    filter.write(to, Biquad.SIZE * k, settings);
+                }
+            }
         }
     }
 
@@ -158,7 +194,7 @@ final class EqualiserEffect implements Following {
 
     @Override
     public void adopt(Effect other) {
-        if (other instanceof EqualiserEffect before && before.row.size() == row.size()) {
+        if (other instanceof EqualiserEffect before && before.row.length == row.length) {
             filters.adopt(before.filters);
         }
     }

@@ -8,9 +8,12 @@ public final class Moves {
     /** No moves: everything stays or goes where it goes. */
     static final Moves NONE = new Moves(0, 0);
 
+    private static final int[] NOTHING = {};
+
     private final int[] at;
     private final int[] frames;
-    private final double[][] goals;
+    private final double[][] rows;
+    private int[] moved = NOTHING;
     private int count;
 
     /**
@@ -22,33 +25,42 @@ public final class Moves {
     public Moves(int most, int parameters) {
         at = new int[most];
         frames = new int[most];
-        goals = new double[most][parameters];
+        rows = new double[parameters][most];
     }
 
-    public void clear() {
+    /**
+     * Begins anew.
+     *
+     * @param parameters the places of those that move; kept, and not changed any more by the caller
+     */
+    public void begin(int[] parameters) {
+        moved = parameters;
         count = 0;
     }
 
     /**
-     * Adds a goal.
+     * Adds a goal; what it is, is written into the rows of the parameters that move.
      *
      * @param place from which frame of the block on it is gone to; each later than the one before
      * @param length after how many frames it is reached, unless another goal comes before
-     * @param values of the kind's parameters; copied
      * @return whether there was room for it
      */
-    public boolean add(int place, int length, double[] values) {
+    public boolean add(int place, int length) {
         if (count == at.length) {
             return false;
         }
         at[count] = place;
         frames[count] = length;
-        System.arraycopy(values, 0, goals[count], 0, values.length);
         count++;
         return true;
     }
 
-    int count() {
+    /** What a parameter goes to with each goal: to be filled in for those that move. */
+    public double[] row(int parameter) {
+        return rows[parameter];
+    }
+
+    public int count() {
         return count;
     }
 
@@ -60,7 +72,15 @@ public final class Moves {
         return frames[goal];
     }
 
-    double[] values(int goal) {
-        return goals[goal];
+    /** The places of the parameters that move. */
+    int[] moved() {
+        return moved;
+    }
+
+    /** Writes what the parameters that move go to among all settings. */
+    void write(int goal, double[] settings) {
+        for (int parameter : moved) {
+            settings[parameter] = rows[parameter][goal];
+        }
     }
 }

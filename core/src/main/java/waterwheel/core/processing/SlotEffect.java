@@ -65,13 +65,6 @@ public final class SlotEffect implements Effect {
         return effect instanceof Following;
     }
 
-    /** Tells a processor that follows which of its parameters move over the song. */
-    public void expect(int[] parameters) {
-        if (effect instanceof Following following) {
-            following.expect(parameters);
-        }
-    }
-
     /** Processes the next frames in place, while the processor's settings move; the gains stay. */
     public void follow(float[][] signal, float @Nullable [] @Nullable [] key, int frames, Moves moves) {
         process(signal, key, frames, moves);

@@ -26,6 +26,21 @@ public final class RideReader {
         return scale.offset(curve.read(frame, before), offset + offsets.read(frame, before));
     }
 
+    /**
+     * What the control reads at growing frames.
+     *
+     * @param values filled in, as many as are counted
+     */
+    public void read(long[] growing, int count, boolean before, double[] values) {
+        curve.read(growing, count, before, values);
+        if (offset == 0 && offsets.isNone()) {
+            return;
+        }
+        for (int i = 0; i < count; i++) {
+            values[i] = scale.offset(values[i], offset + offsets.read(growing[i], before));
+        }
+    }
+
     /** A curve with the segment of the frame that was read last. */
     private static final class CurveReader {
         private final long[] frames;
@@ -61,6 +76,21 @@ public final class RideReader {
             }
             double part = (frame - begin) / length;
             return straight ? from + (to - from) * part : scale.between(from, to, part, shape);
+        }
+
+        void read(long[] growing, int count, boolean before, double[] read) {
+            int i = 0;
+            while (i < count) {
+                read[i] = read(growing[i], before);
+                i++;
+                for (; straight && i < count && growing[i] < end; i++) {
+                    read[i] = from + (to - from) * ((growing[i] - begin) / length);
+                }
+            }
+        }
+
+        boolean isNone() {
+            return frames.length == 0;
         }
 
         /** The number of the first point after a frame. */

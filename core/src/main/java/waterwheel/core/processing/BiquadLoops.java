@@ -1,0 +1,145 @@
+package waterwheel.core.processing;
+
+/**
+ * The loops of second-order filters over two planes: transposed direct form II in double, in place. A filter waits for
+ * its own last result at every frame, so two that stand run in one loop: while one waits, the other works. To the bit
+ * that is the same as one after the other. One that moves has enough to do by itself. A product and its addition are
+ * rounded once ({@link Math#fma}), which also shortens the wait.
+ *
+ * <p>The arrays are a {@link FilterChain}'s: of each filter {@link Biquad#SIZE} coefficients, as many steps, by which they
+ * move at each frame, and {@link #MEMORIES} memories, two of the left plane and two of the right.
+ */
+final class BiquadLoops {
+    static final int MEMORIES = 4;
+
+    private static final int SIZE = Biquad.SIZE;
+
+    private BiquadLoops() {}
+
+    static void one(double[] now, double[] memory, int f, double[] left, double[] right, int from, int until) {
+        final int c = SIZE * f;
+        final double b0 = now[c];
+        final double b1 = now[c + 1];
+        final double b2 = now[c + 2];
+        final double a1 = -now[c + 3];
+        final double a2 = -now[c + 4];
+        final int m = MEMORIES * f;
+        double l1 = memory[m];
+        double l2 = memory[m + 1];
+        double r1 = memory[m + 2];
+        double r2 = memory[m + 3];
+        for (int i = from; i < until; i++) {
+            double l = left[i];
+            double r = right[i];
+            double yl = Math.fma(b0, l, l1);
+            double yr = Math.fma(b0, r, r1);
+            l1 = Math.fma(a1, yl, Math.fma(b1, l, l2));
+            r1 = Math.fma(a1, yr, Math.fma(b1, r, r2));
+            l2 = Math.fma(a2, yl, b2 * l);
+            r2 = Math.fma(a2, yr, b2 * r);
+            left[i] = yl;
+            right[i] = yr;
+        }
+        memory[m] = l1;
+        memory[m + 1] = l2;
+        memory[m + 2] = r1;
+        memory[m + 3] = r2;
+    }
+
+    static void two(double[] now, double[] memory, int f, int g, double[] left, double[] right, int frames) {
+        final int c = SIZE * f;
+        final double b0 = now[c];
+        final double b1 = now[c + 1];
+        final double b2 = now[c + 2];
+        final double a1 = -now[c + 3];
+        final double a2 = -now[c + 4];
+        final int d = SIZE * g;
+        final double d0 = now[d];
+        final double d1 = now[d + 1];
+        final double d2 = now[d + 2];
+        final double c1 = -now[d + 3];
+        final double c2 = -now[d + 4];
+        final int m = MEMORIES * f;
+        double l1 = memory[m];
+        double l2 = memory[m + 1];
+        double r1 = memory[m + 2];
+        double r2 = memory[m + 3];
+        final int n = MEMORIES * g;
+        double l3 = memory[n];
+        double l4 = memory[n + 1];
+        double r3 = memory[n + 2];
+        double r4 = memory[n + 3];
+        for (int i = 0; i < frames; i++) {
+            double l = left[i];
+            double r = right[i];
+            double yl = Math.fma(b0, l, l1);
+            double yr = Math.fma(b0, r, r1);
+            l1 = Math.fma(a1, yl, Math.fma(b1, l, l2));
+            r1 = Math.fma(a1, yr, Math.fma(b1, r, r2));
+            l2 = Math.fma(a2, yl, b2 * l);
+            r2 = Math.fma(a2, yr, b2 * r);
+            double zl = Math.fma(d0, yl, l3);
+            double zr = Math.fma(d0, yr, r3);
+            l3 = Math.fma(c1, zl, Math.fma(d1, yl, l4));
+            r3 = Math.fma(c1, zr, Math.fma(d1, yr, r4));
+            l4 = Math.fma(c2, zl, d2 * yl);
+            r4 = Math.fma(c2, zr, d2 * yr);
+            left[i] = zl;
+            right[i] = zr;
+        }
+        memory[m] = l1;
+        memory[m + 1] = l2;
+        memory[m + 2] = r1;
+        memory[m + 3] = r2;
+        memory[n] = l3;
+        memory[n + 1] = l4;
+        memory[n + 2] = r3;
+        memory[n + 3] = r4;
+    }
+
+    static void moving(
+            double[] now, double[] step, double[] memory, int f, double[] left, double[] right, int from, int until) {
+        final int c = SIZE * f;
+        final double sb0 = step[c];
+        final double sb1 = step[c + 1];
+        final double sb2 = step[c + 2];
+        final double sa1 = step[c + 3];
+        final double sa2 = step[c + 4];
+        double b0 = now[c];
+        double b1 = now[c + 1];
+        double b2 = now[c + 2];
+        double a1 = -now[c + 3];
+        double a2 = -now[c + 4];
+        final int m = MEMORIES * f;
+        double l1 = memory[m];
+        double l2 = memory[m + 1];
+        double r1 = memory[m + 2];
+        double r2 = memory[m + 3];
+        for (int i = from; i < until; i++) {
+            double l = left[i];
+            double r = right[i];
+            double yl = Math.fma(b0, l, l1);
+            double yr = Math.fma(b0, r, r1);
+            l1 = Math.fma(a1, yl, Math.fma(b1, l, l2));
+            r1 = Math.fma(a1, yr, Math.fma(b1, r, r2));
+            l2 = Math.fma(a2, yl, b2 * l);
+            r2 = Math.fma(a2, yr, b2 * r);
+            left[i] = yl;
+            right[i] = yr;
+            b0 += sb0;
+            b1 += sb1;
+            b2 += sb2;
+            a1 -= sa1;
+            a2 -= sa2;
+        }
+        now[c] = b0;
+        now[c + 1] = b1;
+        now[c + 2] = b2;
+        now[c + 3] = -a1;
+        now[c + 4] = -a2;
+        memory[m] = l1;
+        memory[m + 1] = l2;
+        memory[m + 2] = r1;
+        memory[m + 3] = r2;
+    }
+}
