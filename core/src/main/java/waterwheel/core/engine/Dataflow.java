@@ -26,7 +26,7 @@ final class Dataflow implements Team.Job {
 
     private final BlockTask[][] tasks;
     private final int[][] hears;
-    private final int[][] heardBy;
+    private final int[][] clearedBy;
     private final Team team;
     private final int blockFrames;
     private final @Nullable TaskClock clock;
@@ -40,9 +40,9 @@ final class Dataflow implements Team.Job {
     private Thread caller = Thread.currentThread();
     private volatile boolean ended;
 
-    /** Makes a dataflow that nobody clocks. */
+    /** Makes a dataflow of tasks with buffers of their own that nobody clocks. */
     Dataflow(BlockTask[][] tasks, int[][] hears, Team team, int blockFrames) {
-        this(tasks, hears, team, blockFrames, null);
+        this(tasks, hears, turned(hears), team, blockFrames, null);
     }
 
     /**
@@ -50,16 +50,23 @@ final class Dataflow implements Team.Job {
      *
      * @param tasks {@code tasks[slot][task]}, each task behind those that it hears
      * @param hears {@code hears[task]}: the tasks that must have done a block before it
+     * @param clearedBy {@code clearedBy[task]}: the tasks that must have done with a buffer before it writes there again
      * @param blockFrames the length of a block; the last one may be shorter
      * @param clock told of what every task takes; null where nobody wants to know
      */
-    Dataflow(BlockTask[][] tasks, int[][] hears, Team team, int blockFrames, @Nullable TaskClock clock) {
+    Dataflow(
+            BlockTask[][] tasks,
+            int[][] hears,
+            int[][] clearedBy,
+            Team team,
+            int blockFrames,
+            @Nullable TaskClock clock) {
         this.clock = clock;
         this.tasks = tasks;
         this.hears = hears;
         this.team = team;
         this.blockFrames = blockFrames;
-        heardBy = turned(hears);
+        this.clearedBy = clearedBy;
         states = new AtomicLongArray(hears.length);
     }
 
@@ -206,7 +213,7 @@ final class Dataflow implements Team.Job {
                 return false;
             }
         }
-        for (int one : heardBy[task]) {
+        for (int one : clearedBy[task]) {
             if (states.get(one) < 2 * (block + 1 - tasks.length)) {
                 return false;
             }

@@ -1,6 +1,7 @@
 package waterwheel.core.engine;
 
 import java.util.Arrays;
+import waterwheel.core.processing.Rows;
 
 /**
  * Computes one plane of a sum whose gains move while it plays: in straight lines from frame to frame, and otherwise as
@@ -10,7 +11,6 @@ final class MovingSum implements BlockTask {
     private final float[] out;
     private final float[][] inputs;
     private final SumTask still;
-    private final double[] sums;
     private final double[] gains;
     private double[] goal;
     private int moves;
@@ -28,7 +28,6 @@ final class MovingSum implements BlockTask {
         goal = this.gains;
         still = new SumTask(out, inputs, gains);
         still.use(inputs, gains);
-        sums = new double[out.length];
     }
 
     /**
@@ -60,13 +59,14 @@ final class MovingSum implements BlockTask {
         }
         int moving = Math.min(left, frames);
         int done = moves - left;
+        double[] sums = Rows.of(frames)[0];
         Arrays.fill(sums, 0, frames, 0);
         for (int t = 0; t < gains.length; t++) {
             double step = (goal[t] - gains[t]) / moves;
             double from = gains[t] + step * done;
             if (gains[t] != 0 || goal[t] != 0) {
-                add(inputs[t], from, step, moving);
-                add(inputs[t], goal[t], moving, frames);
+                add(inputs[t], from, step, sums, moving);
+                add(inputs[t], goal[t], sums, moving, frames);
             }
         }
         for (int i = 0; i < frames; i++) {
@@ -79,13 +79,13 @@ final class MovingSum implements BlockTask {
         }
     }
 
-    private void add(float[] input, double from, double step, int frames) {
+    private static void add(float[] input, double from, double step, double[] sums, int frames) {
         for (int i = 0; i < frames; i++) {
             sums[i] = Math.fma(from + step * i, (double) input[i], sums[i]);
         }
     }
 
-    private void add(float[] input, double gain, int first, int end) {
+    private static void add(float[] input, double gain, double[] sums, int first, int end) {
         for (int i = first; i < end; i++) {
             sums[i] = Math.fma(gain, (double) input[i], sums[i]);
         }

@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.NavigableMap;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
@@ -42,6 +43,7 @@ public final class PlanRun {
     private boolean clocked;
 
     private final boolean moves;
+    private final InPlace places;
     private final SignalTasks made;
     private long expected;
 
@@ -73,6 +75,7 @@ public final class PlanRun {
             int maxFrames,
             BitSet wanted,
             int slots,
+            boolean stretch,
             boolean moves,
             PortBuffers ports) {
         this.moves = moves;
@@ -82,12 +85,15 @@ public final class PlanRun {
         this.slots = slots;
         int count = plan.signals().size();
         BitSet needed = plan.reaching(wanted);
+        places = stretch ? InPlace.of(plan, needed, wanted) : InPlace.none(plan);
         signals = new float[slots][count][][];
         made = new SignalTasks(plan, media, maxFrames, moves, ports, signals, this::computes);
         for (int i = 0; i < count; i++) {
             if (needed.get(i)) {
                 for (float[][][] slot : signals) {
-                    slot[i] = new float[plan.signals().get(i).planes()][maxFrames];
+                    slot[i] = places.is(i)
+                            ? slot[places.input(i)]
+                            : new float[plan.signals().get(i).planes()][maxFrames];
                 }
                 made.prepare(i);
             }
@@ -106,10 +112,13 @@ public final class PlanRun {
 
     /** Prepares a run like the other whose loops go through an interface. */
     public static PlanRun of(Plan plan, Media media, Team team, int maxFrames, BitSet wanted, PortBuffers ports) {
-        return new PlanRun(plan, media, team, maxFrames, wanted, 1, false, ports);
+        return new PlanRun(plan, media, team, maxFrames, wanted, 1, false, false, ports);
     }
 
-    /** Prepares a run like {@link #of} for whole stretches of the song; it knows no {@link #process}. */
+    /**
+     * Prepares a run like {@link #of} for whole stretches of the song; it knows no {@link #process}, and only wanted signals
+     * can be listened to.
+     */
     public static PlanRun ofStretch(Plan plan, Media media, Team team, int blockFrames, BitSet wanted) {
         return new PlanRun(
                 plan,
@@ -118,6 +127,7 @@ public final class PlanRun {
                 blockFrames,
                 wanted,
                 team.threads() > 1 ? slots(plan, blockFrames) : 1,
+                true,
                 false,
                 PortBuffers.NONE);
     }
@@ -136,7 +146,7 @@ public final class PlanRun {
 
     /** Prepares a run for playback whose loops go through an interface. */
     public static PlanRun ofAll(Plan plan, Media media, Team team, int maxFrames, PortBuffers ports) {
-        return new PlanRun(plan, media, team, maxFrames, plan.heard(), 1, true, ports);
+        return new PlanRun(plan, media, team, maxFrames, plan.heard(), 1, false, true, ports);
     }
 
     /**
@@ -263,6 +273,9 @@ public final class PlanRun {
 
     /** A task that only listens to a signal. */
     private void hears(int index, SignalTasks.Work work) {
+        if (places.overwritten(index)) {
+            throw new IllegalArgumentException("index: " + index + " (expected: a signal that was wanted)");
+        }
         BitSet only = new BitSet();
         only.set(index);
         add(new Task(only, NOTHING, work));
@@ -346,6 +359,15 @@ public final class PlanRun {
                                 writers.getOrDefault(signal, List.of()).stream().mapToInt(i -> i))
                         .toArray())
                 .toArray(int[][]::new);
+        Map<Integer, List<Integer>> hearers = new HashMap<>();
+        for (int i = 0; i < tasks.size(); i++) {
+            int task = i;
+            tasks.get(i).hears().stream().forEach(signal -> hearers.computeIfAbsent(signal, one -> new ArrayList<>())
+                    .add(task));
+        }
+        int[][] clearedBy = tasks.stream()
+                .map(task -> clearedBy(task.writes(), writers, hearers))
+                .toArray(int[][]::new);
         if (clocked) {
             clock = new TaskClock(
                     tasks.stream()
@@ -353,7 +375,19 @@ public final class PlanRun {
                             .toArray(),
                     signals[0].length + 1);
         }
-        return new Dataflow(work, hears, team, maxFrames, clock);
+        return new Dataflow(work, hears, clearedBy, team, maxFrames, clock);
+    }
+
+    /** The tasks that must have done with a signal's buffers before they are written to again. */
+    private int[] clearedBy(int signal, Map<Integer, List<Integer>> writers, Map<Integer, List<Integer>> hearers) {
+        if (signal == NOTHING || places.is(signal)) {
+            return new int[0];
+        }
+        int last = places.last(signal);
+        List<Integer> own = last == signal ? List.of() : writers.getOrDefault(last, List.of());
+        return Stream.concat(own.stream(), hearers.getOrDefault(last, List.of()).stream())
+                .mapToInt(i -> i)
+                .toArray();
     }
 
     /**

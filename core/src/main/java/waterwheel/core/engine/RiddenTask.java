@@ -29,8 +29,7 @@ final class RiddenTask implements BlockTask {
      * Makes the task of a signal.
      *
      * @param inputs compute the signal before the gain
-     * @param before where they write, or what is read where there are none: may be {@code out} where one gain is for all
-     *     planes
+     * @param before where they write, or what is read where there are none: may be {@code out} where they are as many
      * @param late by how many frames it is late against the song
      */
     RiddenTask(Motion motion, BlockTask[] inputs, float[][] before, float[][] out, int late) {
@@ -67,9 +66,14 @@ final class RiddenTask implements BlockTask {
             for (int p = 0; p < out.length; p++) {
                 place(before[p], rows, 0, out[p], frames);
             }
+        } else if (before.length == 1) {
+            place(before[0], rows, 0, out[0], frames);
+            place(before[0], rows, 1, out[1], frames);
+        } else if (none(1) && none(2)) {
+            place(before[0], rows, 0, out[0], frames);
+            place(before[1], rows, 3, out[1], frames);
         } else {
-            mix(0, rows, frames);
-            mix(1, rows, frames);
+            mix(rows, frames);
         }
     }
 
@@ -78,25 +82,22 @@ final class RiddenTask implements BlockTask {
         return !filled && motion.isNone(gain);
     }
 
-    /** Mixes what is before the gains to a plane, leaving out what has no share in it. */
-    private void mix(int to, double[][] rows, int frames) {
-        int first = to * before.length;
-        int last = first + before.length - 1;
-        if (first == last || none(last)) {
-            place(before[0], rows, first, out[to], frames);
-        } else if (none(first)) {
-            place(before[1], rows, last, out[to], frames);
-        } else {
-            place(before[0], rows[first], before[1], rows[last], out[to], frames);
-        }
-    }
-
     private void place(float[] in, double[][] rows, int gain, float[] to, int frames) {
         if (none(gain)) {
             Arrays.fill(to, 0, frames, 0);
         } else {
             place(in, rows[gain], to, frames);
         }
+    }
+
+    /** Mixes two planes to two, which may be the same. */
+    private void mix(double[][] rows, int frames) {
+        for (int g = 0; g < gains; g++) {
+            if (none(g)) {
+                Arrays.fill(rows[g], 0, frames, 0);
+            }
+        }
+        mix(before[0], before[1], rows[0], rows[1], rows[2], rows[3], out[0], out[1], frames);
     }
 
     /** Comes from the gains of the motion before, in rows of their own, to those of the present one. */
@@ -126,9 +127,21 @@ final class RiddenTask implements BlockTask {
         }
     }
 
-    private static void place(float[] l, double[] fromL, float[] r, double[] fromR, float[] to, int frames) {
+    private static void mix(
+            float[] left,
+            float[] right,
+            double[] leftToLeft,
+            double[] rightToLeft,
+            double[] leftToRight,
+            double[] rightToRight,
+            float[] toLeft,
+            float[] toRight,
+            int frames) {
         for (int i = 0; i < frames; i++) {
-            to[i] = (float) Math.fma(fromR[i], (double) r[i], Math.fma(fromL[i], (double) l[i], NOTHING));
+            double l = left[i];
+            double r = right[i];
+            toLeft[i] = (float) Math.fma(rightToLeft[i], r, Math.fma(leftToLeft[i], l, NOTHING));
+            toRight[i] = (float) Math.fma(rightToRight[i], r, Math.fma(leftToRight[i], l, NOTHING));
         }
     }
 }

@@ -284,12 +284,11 @@ final class SignalTasks {
 
     private BlockTask riddenTask(int index, Signal.Ridden ridden, int slot) {
         float[][] out = signals[slot][index];
-        // Planes that are mixed must be there while the result is written.
-        boolean mixes = ridden.motion().gains() > 1;
         GainMatrix gain = ridden.input().gain();
         boolean asItIs = !moves && gain.equals(GainMatrix.diagonal(gain.toPlanes(), 1));
-        float[][] before =
-                asItIs ? signals[slot][ridden.input().from()] : mixes ? new float[gain.toPlanes()][maxFrames] : out;
+        // A single plane must still be there for the right when the left is written.
+        float[][] own = gain.toPlanes() == out.length ? out : new float[gain.toPlanes()][maxFrames];
+        float[][] before = asItIs ? signals[slot][ridden.input().from()] : own;
         BlockTask[] inputs = new BlockTask[asItIs ? 0 : before.length];
         Arrays.setAll(
                 inputs,

@@ -1,6 +1,7 @@
 package waterwheel.core.engine;
 
 import java.util.Arrays;
+import waterwheel.core.processing.Rows;
 
 /**
  * Computes one plane of a sum: {@code out[i] = Σ gain_k · in_k[i]}, in double, in the order of the terms. A
@@ -9,7 +10,6 @@ import java.util.Arrays;
  */
 final class SumTask implements BlockTask {
     private final float[] out;
-    private final double[] sums;
     private final float[][] inputs;
     private final double[] gains;
     private int count;
@@ -26,7 +26,6 @@ final class SumTask implements BlockTask {
         this.inputs = inputs.clone();
         this.gains = gains.clone();
         count = inputs.length;
-        sums = new double[count <= 1 ? 0 : out.length];
     }
 
     /** Takes the terms whose gains are not 0 from now on; no more than there were when the task was made. */
@@ -42,6 +41,7 @@ final class SumTask implements BlockTask {
 
     @Override
     public void run(long firstFrame, int frames) {
+        double[] sum = Rows.of(frames)[0];
         int t = 0;
         if (count == 0) {
             Arrays.fill(out, 0, frames, 0);
@@ -50,28 +50,30 @@ final class SumTask implements BlockTask {
             only(inputs[0], gains[0], frames);
             return;
         } else if (count >= 4) {
-            start4(frames);
+            start4(sum, frames);
             t = 4;
         } else {
-            Arrays.fill(sums, 0, frames, 0);
+            Arrays.fill(sum, 0, frames, 0);
         }
         for (; t + 4 <= count; t += 4) {
-            add4(t, frames);
+            add4(t, sum, frames);
         }
         for (; t < count - 1; t++) {
-            add1(inputs[t], gains[t], frames);
+            add1(inputs[t], gains[t], sum, frames);
         }
         if (t < count) {
-            addLast(inputs[t], gains[t], frames);
+            addLast(inputs[t], gains[t], sum, frames);
         } else {
-            store(frames);
+            store(sum, frames);
         }
     }
 
     /** A sum of one term. */
     private void only(float[] input, double gain, int frames) {
         if (gain == 1) {
-            System.arraycopy(input, 0, out, 0, frames);
+            if (input != out) {
+                System.arraycopy(input, 0, out, 0, frames);
+            }
             return;
         }
         final float[] target = out;
@@ -80,8 +82,7 @@ final class SumTask implements BlockTask {
         }
     }
 
-    private void start4(int frames) {
-        final double[] sum = sums;
+    private void start4(double[] sum, int frames) {
         final float[] a = inputs[0];
         final float[] b = inputs[1];
         final float[] c = inputs[2];
@@ -96,8 +97,7 @@ final class SumTask implements BlockTask {
     }
 
     /** Four at a time, to load and store the sums a quarter as often; the order of additions stays the same. */
-    private void add4(int t, int frames) {
-        final double[] sum = sums;
+    private void add4(int t, double[] sum, int frames) {
         final float[] a = inputs[t];
         final float[] b = inputs[t + 1];
         final float[] c = inputs[t + 2];
@@ -114,24 +114,21 @@ final class SumTask implements BlockTask {
         }
     }
 
-    private void add1(float[] input, double gain, int frames) {
-        final double[] sum = sums;
+    private static void add1(float[] input, double gain, double[] sum, int frames) {
         for (int i = 0; i < frames; i++) {
             sum[i] = Math.fma(gain, (double) input[i], sum[i]);
         }
     }
 
     /** The last term and the store in one go. */
-    private void addLast(float[] input, double gain, int frames) {
-        final double[] sum = sums;
+    private void addLast(float[] input, double gain, double[] sum, int frames) {
         final float[] target = out;
         for (int i = 0; i < frames; i++) {
             target[i] = (float) Math.fma(gain, (double) input[i], sum[i]);
         }
     }
 
-    private void store(int frames) {
-        final double[] sum = sums;
+    private void store(double[] sum, int frames) {
         final float[] target = out;
         for (int i = 0; i < frames; i++) {
             target[i] = (float) sum[i];

@@ -97,6 +97,18 @@ public final class GainMatrix {
         return Arrays.stream(gains).allMatch(row -> Arrays.stream(row).allMatch(g -> g == 0));
     }
 
+    /** Whether every plane of the result comes from the same plane alone. */
+    public boolean keepsPlanes() {
+        for (int to = 0; to < gains.length; to++) {
+            for (int from = 0; from < gains[to].length; from++) {
+                if (from != to && gains[to][from] != 0) {
+                    return false;
+                }
+            }
+        }
+        return toPlanes() == fromPlanes();
+    }
+
     /** Whether some plane of the result is a sum of several planes, so that its level must be measured. */
     public boolean mixes() {
         return Arrays.stream(gains)
