@@ -91,7 +91,9 @@ final class SongPart {
             BitSet metered,
             Map<Integer, KeptSignal> keeping,
             IntFunction<Detail> detail) {
-        PlanRun made = PlanRun.ofStretch(plan, media, team, BLOCK, wanted);
+        BitSet heard = (BitSet) wanted.clone();
+        keeping.keySet().forEach(heard::set);
+        PlanRun made = PlanRun.ofStretch(plan, media, team, BLOCK, heard);
         wanted.stream().forEach(i -> late = Math.max(late, plan.latencies().get(i)));
         metered.stream().forEach(i -> {
             SeriesMeter meter = SeriesMeter.ofPart(

@@ -18,7 +18,11 @@ public final class Average {
 
     /** Gated average in dBFS; for a signal shorter than one block of 400 ms its plain RMS. */
     public static double dbfs(LevelSeries series) {
-        Energies energies = Energies.plain(series);
+        return dbfs(Energies.plain(series));
+    }
+
+    static double dbfs(Energies energies) {
+        LevelSeries series = energies.series();
         double loudest = 0;
         for (int plane = 0; plane < series.planes(); plane++) {
             double[] blocks = energies.meanSquares(plane, BLOCK_STEPS, BLOCK_HOP_STEPS);
@@ -42,7 +46,11 @@ public final class Average {
      * -70 dBFS and within 20 dB of their mean; the louder side's. Both negative infinity where nothing passes.
      */
     public static double[] shortTermRangeDbfs(LevelSeries series) {
-        Energies energies = Energies.plain(series);
+        return shortTermRangeDbfs(Energies.plain(series));
+    }
+
+    static double[] shortTermRangeDbfs(Energies energies) {
+        LevelSeries series = energies.series();
         double[] best = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};
         for (int plane = 0; plane < series.planes(); plane++) {
             double[] windows = energies.meanSquares(plane, RANGE_STEPS, BLOCK_HOP_STEPS);
@@ -64,7 +72,11 @@ public final class Average {
      * counts with its louder side. Negative infinity where there is none.
      */
     public static double noiseFloorDbfs(LevelSeries series) {
-        Energies energies = Energies.plain(series);
+        return noiseFloorDbfs(Energies.plain(series));
+    }
+
+    static double noiseFloorDbfs(Energies energies) {
+        LevelSeries series = energies.series();
         double[] loudest = energies.meanSquares(0, NOISE_STEPS, NOISE_STEPS);
         for (int p = 1; p < series.planes(); p++) {
             double[] right = energies.meanSquares(p, NOISE_STEPS, NOISE_STEPS);

@@ -1,34 +1,45 @@
 package waterwheel.core.metering;
 
 import java.util.function.IntFunction;
-import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
- * The running sums of a series as arrays, for whoever goes through all of them. They may lie in a mapped file, and reading
- * that number by number takes ten times as long until it is compiled, which it is not yet while a session is opened.
+ * The running sums of a series as arrays, each made once, for whoever goes through all of them. They may lie in a mapped file, and reading
+ * that number by number takes ten times as long until it is compiled, which it is not yet while a session is opened. One
+ * thread at a time.
  */
 final class Energies {
     private final LevelSeries series;
-    private final double[][] sums;
+    private final IntFunction<double[]> read;
+    private final double[] @Nullable [] sums;
 
-    private Energies(LevelSeries series, double[][] sums) {
+    private Energies(LevelSeries series, IntFunction<double[]> read) {
         this.series = series;
-        this.sums = sums;
+        this.read = read;
+        sums = new double[series.planes()][];
     }
 
     /** Sums of squares. */
     static Energies plain(LevelSeries series) {
-        return of(series, series::energySums);
+        return new Energies(series, series::energySums);
     }
 
-    /** Sums of squares after K-weighting. */
+    /** Sums of squares after K-weighting, of a series that has them. */
     static Energies weighted(LevelSeries series) {
-        return of(series, series::weightedSums);
+        return new Energies(series, series::weightedSums);
     }
 
-    private static Energies of(LevelSeries series, IntFunction<double[]> sums) {
-        return new Energies(
-                series, IntStream.range(0, series.planes()).mapToObj(sums).toArray(double[][]::new));
+    LevelSeries series() {
+        return series;
+    }
+
+    private double[] sums(int plane) {
+        double[] known = sums[plane];
+        if (known == null) {
+            known = read.apply(plane);
+            sums[plane] = known;
+        }
+        return known;
     }
 
     /**
@@ -61,7 +72,7 @@ final class Energies {
     }
 
     private void add(int plane, int length, int hop, double[] windows) {
-        double[] running = sums[plane];
+        double[] running = sums(plane);
         double gain = series.gain(plane);
         for (int w = 0; w < windows.length; w++) {
             windows[w] += (running[w * hop + length] - running[w * hop]) * gain * gain;

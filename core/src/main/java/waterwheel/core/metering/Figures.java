@@ -44,21 +44,23 @@ public record Figures(
             peak = Math.max(peak, other);
         }
         long frame = series.peakFrame(louder);
-        double[] range = Average.shortTermRangeDbfs(series);
+        Energies plain = Energies.plain(series);
+        Energies weighted = Energies.weighted(series);
+        double[] range = Average.shortTermRangeDbfs(plain);
         return new Figures(
                 Decibels.ofFactor(peak),
                 frame < 0 ? Double.NaN : (double) frame / series.sampleRateHz(),
                 // The samples themselves are points of the oversampled signal.
                 Decibels.ofFactor(Math.max(series.truePeak(), peak)),
                 Average.rmsDbfs(series),
-                Average.dbfs(series),
+                Average.dbfs(plain),
                 range[0],
                 range[1],
-                Average.noiseFloorDbfs(series),
-                Loudness.integratedLufs(series),
-                Loudness.momentaryMaxLufs(series),
-                Loudness.shortTermMaxLufs(series),
-                Loudness.rangeLu(series),
+                Average.noiseFloorDbfs(plain),
+                Loudness.integratedLufs(weighted),
+                Loudness.momentaryMaxLufs(weighted),
+                Loudness.shortTermMaxLufs(weighted),
+                Loudness.rangeLu(weighted),
                 Average.correlation(series));
     }
 

@@ -21,31 +21,43 @@ public final class Loudness {
 
     /** Integrated loudness in LUFS: gated mean of 400 ms blocks that overlap by 75 %. */
     public static double integratedLufs(LevelSeries series) {
-        if (!series.hasLoudness()) {
+        return integratedLufs(Energies.weighted(series));
+    }
+
+    static double integratedLufs(Energies energies) {
+        if (!energies.series().hasLoudness()) {
             return Double.NaN;
         }
-        double[] blocks = windows(series, MOMENTARY_STEPS, GATE_HOP_STEPS);
+        double[] blocks = energies.meanSquaresOfAll(MOMENTARY_STEPS, GATE_HOP_STEPS);
         return toLufs(Gating.gatedMean(blocks, ABSOLUTE_GATE, 0.1));
     }
 
     /** Momentary loudness in LUFS of every 400 ms window, one each 10 ms; reading i ends at (i + 40) 10 ms. */
     public static double[] momentaryLufs(LevelSeries series) {
-        return toLufs(windows(series, MOMENTARY_STEPS, 1));
+        return toLufs(Energies.weighted(series).meanSquaresOfAll(MOMENTARY_STEPS, 1));
     }
 
     /** Short-term loudness in LUFS of every 3 s window, one each 10 ms; reading i ends at (i + 300) 10 ms. */
     public static double[] shortTermLufs(LevelSeries series) {
-        return toLufs(windows(series, SHORT_TERM_STEPS, 1));
+        return toLufs(Energies.weighted(series).meanSquaresOfAll(SHORT_TERM_STEPS, 1));
     }
 
     /** Highest momentary loudness in LUFS. */
     public static double momentaryMaxLufs(LevelSeries series) {
-        return series.hasLoudness() ? toLufs(largest(windows(series, MOMENTARY_STEPS, 1))) : Double.NaN;
+        return momentaryMaxLufs(Energies.weighted(series));
+    }
+
+    static double momentaryMaxLufs(Energies energies) {
+        return mostLufs(energies, MOMENTARY_STEPS);
     }
 
     /** Highest short-term loudness in LUFS. */
     public static double shortTermMaxLufs(LevelSeries series) {
-        return series.hasLoudness() ? toLufs(largest(windows(series, SHORT_TERM_STEPS, 1))) : Double.NaN;
+        return shortTermMaxLufs(Energies.weighted(series));
+    }
+
+    static double shortTermMaxLufs(Energies energies) {
+        return mostLufs(energies, SHORT_TERM_STEPS);
     }
 
     /**
@@ -53,10 +65,14 @@ public final class Loudness {
      * over an absolute gate of -70 LUFS and a relative one of -20 LU. 0 where nothing passes.
      */
     public static double rangeLu(LevelSeries series) {
-        if (!series.hasLoudness()) {
+        return rangeLu(Energies.weighted(series));
+    }
+
+    static double rangeLu(Energies energies) {
+        if (!energies.series().hasLoudness()) {
             return Double.NaN;
         }
-        double[] windows = windows(series, SHORT_TERM_STEPS, GATE_HOP_STEPS);
+        double[] windows = energies.meanSquaresOfAll(SHORT_TERM_STEPS, GATE_HOP_STEPS);
         double threshold = Math.max(ABSOLUTE_GATE, Gating.meanOfThoseOver(windows, ABSOLUTE_GATE) * 0.01);
         double[] kept =
                 Arrays.stream(windows).filter(w -> w > threshold).sorted().toArray();
@@ -71,8 +87,8 @@ public final class Loudness {
         return sorted[(int) Math.round((sorted.length - 1) * part)];
     }
 
-    private static double[] windows(LevelSeries series, int length, int hop) {
-        return Energies.weighted(series).meanSquaresOfAll(length, hop);
+    private static double mostLufs(Energies energies, int length) {
+        return energies.series().hasLoudness() ? toLufs(largest(energies.meanSquaresOfAll(length, 1))) : Double.NaN;
     }
 
     private static double largest(double[] values) {

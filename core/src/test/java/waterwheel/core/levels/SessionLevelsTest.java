@@ -29,6 +29,10 @@ import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Compressor;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.rides.Rides;
 import waterwheel.core.session.Clip;
 import waterwheel.core.session.Placement;
 import waterwheel.core.session.Send;
@@ -164,6 +168,30 @@ class SessionLevelsTest {
             assertThat(song.known(moved, all).keySet())
                     .contains(moved.first(Sessions.id("low")), moved.first(Sessions.id("wide")))
                     .doesNotContain(moved.first(Sessions.id("bus")), moved.output());
+        }
+    }
+
+    @Test
+    void samples_of_what_was_not_asked_for_are_kept_as_they_are_behind_its_last_processor() {
+        Session ridden = session.withStrip(
+                Sessions.id("low"), s -> s.withInserts(List.of(Insert.of(new SlotId("i1"), Compressor.KIND)))
+                        .withRides(Rides.NONE.with(
+                                "faderDb",
+                                Ride.of(new Curve(List.of(
+                                        new CurvePoint(0, -20, CurvePoint.Shape.LINE),
+                                        new CurvePoint(48_000, 0, CurvePoint.Shape.LINE)))))));
+        Session moved = ridden.withStrip(Sessions.id("wide"), s -> s.withFaderDb(-3));
+        try (Media media = Media.open(session, folder);
+                Team team = new Team(2);
+                SongMeasure song =
+                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none());
+                SongMeasure other =
+                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
+            // Only the main bus is asked for: first with the fader elsewhere, then from what was kept of that.
+            song.at(ridden, Sessions.MAIN, Stage.INPUT, Progress.NONE);
+            LevelSeries kept = song.at(moved, Sessions.MAIN, Stage.INPUT, Progress.NONE);
+            LevelSeries anew = other.at(moved, Sessions.MAIN, Stage.INPUT, Progress.NONE);
+            assertThat(Figures.of(kept)).isEqualTo(Figures.of(anew));
         }
     }
 

@@ -9,6 +9,7 @@ import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
 import javafx.animation.AnimationTimer;
+import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.Pane;
@@ -39,6 +40,7 @@ public final class RowList<K, R extends Region> extends VBox {
     private final double rowHeight;
     private final Function<K, R> make;
     private Map<K, Slot<K, R>> slots = new LinkedHashMap<>();
+    private @Nullable K brought;
     private boolean filling;
     private final AnimationTimer filler = new AnimationTimer() {
         @Override
@@ -72,7 +74,12 @@ public final class RowList<K, R extends Region> extends VBox {
         this.make = make;
         scroll.setContent(this);
         scroll.vvalueProperty().subscribe(place -> wake());
-        scroll.viewportBoundsProperty().subscribe(bounds -> wake());
+        scroll.viewportBoundsProperty().subscribe((before, now) -> {
+            wake();
+            if (now.getHeight() < before.getHeight()) {
+                keepInSight(before.getHeight());
+            }
+        });
         heightProperty().subscribe(height -> wake());
         sceneProperty().subscribe(scene -> wake());
     }
@@ -122,12 +129,24 @@ public final class RowList<K, R extends Region> extends VBox {
     public void bring(K key) {
         Slot<K, R> slot = slots.get(key);
         if (slot != null) {
+            brought = key;
             slot.filled();
             if (isNeedsLayout() || getHeight() == 0) {
                 Sight.bring(scroll, slot);
             } else {
                 Sight.bring(scroll, slot.getLayoutY(), slot.getLayoutY() + rowHeight);
             }
+        }
+    }
+
+    /** What was brought into sight last stays there when something else takes some of the list's room. */
+    private void keepInSight(double seenBefore) {
+        K key = brought;
+        Slot<K, R> slot = key == null ? null : slots.get(key);
+        double top = scroll.getVvalue() * Math.max(0, getHeight() - seenBefore);
+        if (key != null && slot != null && slot.lies(top, seenBefore, 0)) {
+            // The list is being laid out just now.
+            Platform.runLater(() -> bring(key));
         }
     }
 

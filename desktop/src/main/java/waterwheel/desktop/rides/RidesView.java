@@ -208,9 +208,12 @@ public final class RidesView extends VBox implements AutoCloseable {
                 }),
                 visibleProperty().subscribe(visible -> refresh()),
                 scroll.vvalueProperty().subscribe(place -> drawShown()),
-                scroll.viewportBoundsProperty().subscribe(bounds -> {
-                    share();
-                    draw();
+                scroll.viewportBoundsProperty().subscribe((before, now) -> {
+                    // Where the list stands is part of the bounds, and changes nothing of a lane.
+                    if (now.getWidth() != before.getWidth() || now.getHeight() != before.getHeight()) {
+                        share();
+                        draw();
+                    }
                 }));
     }
 

@@ -5,14 +5,19 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.Test;
+import org.testfx.util.WaitForAsyncUtils;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.PanLaw;
+import waterwheel.desktop.controls.ChannelRow;
+import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.frame.BottomPanel;
 
 /** What is opened under the view. */
@@ -76,6 +81,39 @@ class BottomPanelsTest extends DrivenApplication {
     private void openInsert(SlotId slot) {
         robot.interact(() -> desk().window().inserts().orElseThrow().open(slot));
         assertThat(open()).hasSize(1);
+    }
+
+    @Test
+    void the_chosen_row_stays_in_sight_when_a_panel_takes_room_from_the_list() {
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT5);
+        robot.interact(() -> model().select(LEAD));
+        ScrollPane scroll = robot.lookup(node ->
+                        node instanceof ScrollPane pane && visible(pane) && pane.getContent() instanceof RowList<?, ?>)
+                .query();
+        ChannelRow lane = robot.lookup(node -> node instanceof ChannelRow one
+                        && visible(one)
+                        && one.channelId().equals(LEAD))
+                .query();
+        // It stands at the lower edge of what is seen.
+        Bounds row = scroll.getContent().sceneToLocal(lane.localToScene(lane.getLayoutBounds()));
+        double hidden = scroll.getContent().getLayoutBounds().getHeight()
+                - scroll.getViewportBounds().getHeight();
+        assertThat(hidden).isPositive();
+        double top = row.getMaxY() - scroll.getViewportBounds().getHeight();
+        robot.interact(() -> scroll.setVvalue(Math.max(0, top / hidden)));
+        assertThat(seen(scroll, lane)).isTrue();
+        double before = scroll.getViewportBounds().getHeight();
+        robot.push(KEYS.get("clips"));
+        WaitForAsyncUtils.waitForFxEvents();
+        assertThat(scroll.getViewportBounds().getHeight()).isLessThan(before);
+        assertThat(seen(scroll, lane)).isTrue();
+        robot.push(KeyCode.ESCAPE);
+    }
+
+    private static boolean seen(ScrollPane scroll, Node row) {
+        Bounds port = scroll.localToScene(scroll.getLayoutBounds());
+        Bounds place = row.localToScene(row.getLayoutBounds());
+        return place.getMinY() >= port.getMinY() - 1 && place.getMaxY() <= port.getMaxY() + 1;
     }
 
     @Test

@@ -1,0 +1,81 @@
+package waterwheel.desktop.app;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
+import javafx.collections.ListChangeListener;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.input.KeyCode;
+import javafx.scene.layout.VBox;
+import javafx.scene.shape.Polyline;
+import org.junit.jupiter.api.Test;
+import org.testfx.util.WaitForAsyncUtils;
+import waterwheel.core.edit.Edit;
+import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.Parameter;
+import waterwheel.core.inserts.SlotId;
+import waterwheel.core.processing.Equaliser;
+import waterwheel.core.rides.Curve;
+import waterwheel.core.rides.CurvePoint;
+import waterwheel.core.rides.Ride;
+import waterwheel.core.rides.Rides;
+
+/** More curves than the window holds. */
+class RidesScrollTest extends DrivenApplication {
+    private static final int SLOTS = 3;
+
+    private static List<Insert> everythingRidden() {
+        List<Insert> inserts = new ArrayList<>();
+        for (int i = 0; i < SLOTS; i++) {
+            Rides rides = Rides.NONE;
+            for (Parameter parameter : Equaliser.KIND.parameters()) {
+                if (!parameter.built()) {
+                    rides = rides.with(
+                            parameter.key(),
+                            Ride.of(new Curve(List.of(
+                                    new CurvePoint(0, parameter.least(), CurvePoint.Shape.LINE),
+                                    new CurvePoint(96_000, parameter.most(), CurvePoint.Shape.LINE)))));
+                }
+            }
+            inserts.add(Insert.of(new SlotId("all" + i), Equaliser.KIND).withRides(rides));
+        }
+        return inserts;
+    }
+
+    @Test
+    void scrolling_draws_only_what_comes_into_sight() throws Exception {
+        robot.interact(() -> {
+            model().select(LEAD);
+            model().edit(new Edit(
+                    "Everything ridden",
+                    session -> session.withStrip(LEAD, strip -> strip.withInserts(everythingRidden()))));
+        });
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT6);
+        awaitLevels();
+        ScrollPane scroll = robot.lookup(node -> node instanceof ScrollPane pane
+                        && visible(pane)
+                        && pane.getContent() instanceof VBox lanes
+                        && lanes.getChildren().size() >= SLOTS * 10)
+                .query();
+        // All the way once, so that every lane has been drawn.
+        for (int step = 0; step <= 20; step++) {
+            double to = step / 20.0;
+            robot.interact(() -> scroll.setVvalue(to));
+            WaitForAsyncUtils.waitForFxEvents();
+        }
+        AtomicInteger drawn = new AtomicInteger();
+        robot.interact(() -> scroll.getContent().lookupAll(".ride-written").forEach(line -> ((Polyline) line)
+                .getPoints()
+                .addListener((ListChangeListener<Double>) change -> drawn.incrementAndGet())));
+        for (int step = 10; step >= 0; step--) {
+            double to = step / 10.0;
+            robot.interact(() -> scroll.setVvalue(to));
+            WaitForAsyncUtils.waitForFxEvents();
+        }
+        assertThat(drawn).hasValue(0);
+        robot.interact(() -> model().undo());
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+}
