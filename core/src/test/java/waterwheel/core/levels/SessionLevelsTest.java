@@ -191,7 +191,14 @@ class SessionLevelsTest {
             song.at(ridden, Sessions.MAIN, Stage.INPUT, Progress.NONE);
             LevelSeries kept = song.at(moved, Sessions.MAIN, Stage.INPUT, Progress.NONE);
             LevelSeries anew = other.at(moved, Sessions.MAIN, Stage.INPUT, Progress.NONE);
-            assertThat(Figures.of(kept)).isEqualTo(Figures.of(anew));
+            for (int step = 0; step < anew.steps(); step++) {
+                for (int p = 0; p < anew.planes(); p++) {
+                    assertThat(kept.peak(p, step)).as("step %d", step).isEqualTo(anew.peak(p, step));
+                }
+            }
+            // Where all is kept the song is measured in parts, whose loudness filters settle before they begin.
+            assertThat(Figures.of(kept).integratedLufs())
+                    .isCloseTo(Figures.of(anew).integratedLufs(), within(1e-6));
         }
     }
 

@@ -103,7 +103,7 @@ public final class SessionModel implements AutoCloseable {
         controllers = new Controllers(this);
         keys = new Keys(this);
         watch = watched();
-        questions = new Questions(this::session, this::ask);
+        questions = new Questions(this::session, this::ask, reason -> Platform.runLater(() -> tell(reason)));
     }
 
     private <T> CompletableFuture<T> ask(Session about, BiFunction<SongMeasure, Progress, T> question) {

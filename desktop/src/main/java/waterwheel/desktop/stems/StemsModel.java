@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.CompletionException;
 import javafx.application.Platform;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyDoubleProperty;
@@ -116,27 +115,20 @@ final class StemsModel {
         asked = now;
         int question = ++questions;
         CompletableFuture<StemForecast.Measured> answer = session.questions().stems(asked(now));
-        // Every outcome is dealt with in take, so that nothing is left for a waiter to find.
         var unused = answer.whenComplete((stems, failure) -> Platform.runLater(() -> {
             if (question == questions && now.equals(asked)) {
                 asked = null;
-                take(now, stems, failure);
+                take(now, stems);
             }
         }));
     }
 
-    private void take(Session askedFor, StemForecast.@Nullable Measured answer, @Nullable Throwable failure) {
+    /** @param answer null where there is none */
+    private void take(Session askedFor, StemForecast.@Nullable Measured answer) {
         if (answer != null) {
             known = new Known(askedFor, answer, Together.of(askedFor, asked(askedFor)));
             forecastAgain();
-        } else if (failure != null && !(unwrapped(failure) instanceof CancellationException)) {
-            session.tell(
-                    "The stems could not be measured: " + unwrapped(failure).getMessage());
         }
-    }
-
-    private static Throwable unwrapped(Throwable failure) {
-        return failure instanceof CompletionException && failure.getCause() != null ? failure.getCause() : failure;
     }
 
     private void forecastAgain() {
