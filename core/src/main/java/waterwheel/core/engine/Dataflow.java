@@ -70,7 +70,8 @@ final class Dataflow implements Team.Job {
         states = new AtomicLongArray(hears.length);
     }
 
-    private static int[][] turned(int[][] hears) {
+    /** By task those that hear it, of by task those that it hears. */
+    static int[][] turned(int[][] hears) {
         int[] counts = new int[hears.length];
         for (int[] heard : hears) {
             for (int one : heard) {

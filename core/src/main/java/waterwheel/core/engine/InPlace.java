@@ -15,8 +15,6 @@ final class InPlace {
     /** By signal the last one that takes its buffers over, itself if none does. */
     private final int[] lasts;
 
-    private final BitSet overwritten = new BitSet();
-
     private InPlace(int count) {
         inputs = new int[count];
         lasts = new int[count];
@@ -47,7 +45,6 @@ final class InPlace {
             if (from != NONE && needed.get(from) && readers[from] == 1 && !wanted.get(from)) {
                 places.inputs[i] = from;
                 places.lasts[from] = places.lasts[i];
-                places.overwritten.set(from);
             }
         }
         return places;
@@ -87,6 +84,6 @@ final class InPlace {
 
     /** Whether a signal's samples are gone when the block is done. */
     boolean overwritten(int signal) {
-        return overwritten.get(signal);
+        return lasts[signal] != signal;
     }
 }

@@ -10,7 +10,6 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Parameter;
 import waterwheel.core.processing.Moves;
 import waterwheel.core.rides.Control;
-import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.Ride;
 import waterwheel.core.rides.RideReader;
 import waterwheel.core.units.Decibels;
@@ -28,13 +27,11 @@ final class InsertRides {
     private final @Nullable RideReader input;
     private final @Nullable RideReader output;
     private final @Nullable RideReader mix;
-    /** The curves' own points, and those at which one jumps. */
-    private final long[] points;
-
+    private final ControlPoints points;
+    /** The curves' own points at which one jumps. */
     private final long[] jumps;
+
     private final double[] values;
-    /** The first point after the frame that was asked for last. */
-    private int nextPoint;
 
     InsertRides(Insert insert) {
         this.insert = insert;
@@ -52,10 +49,10 @@ final class InsertRides {
         input = reader(insert, Insert.INPUT);
         output = reader(insert, Insert.OUTPUT);
         mix = reader(insert, Insert.MIX);
-        points = Curve.frames(insert.rides().byKey().values().stream()
+        points = new ControlPoints(insert.rides().byKey().values().stream()
                 .filter(Ride::active)
                 .flatMap(ride -> Stream.of(ride.curve(), ride.offsetCurve())));
-        jumps = Arrays.stream(points).filter(this::jumps).toArray();
+        jumps = Arrays.stream(points.own()).filter(this::jumps).toArray();
     }
 
     private static @Nullable RideReader reader(Insert insert, Control control) {
@@ -103,15 +100,7 @@ final class InsertRides {
 
     /** The first control point behind a frame. */
     long next(long frame) {
-        while (nextPoint < points.length && points[nextPoint] <= frame) {
-            nextPoint++;
-        }
-        while (nextPoint > 0 && points[nextPoint - 1] > frame) {
-            nextPoint--;
-        }
-        int next = nextPoint;
-        long grid = frame - frame % MotionReader.GRID + MotionReader.GRID;
-        return next < points.length ? Math.min(grid, points[next]) : grid;
+        return points.next(frame);
     }
 
     /**

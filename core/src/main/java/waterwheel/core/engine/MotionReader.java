@@ -3,7 +3,6 @@ package waterwheel.core.engine;
 import java.util.Arrays;
 import java.util.stream.IntStream;
 import waterwheel.core.path.Motion;
-import waterwheel.core.rides.Curve;
 
 /**
  * Reads the gains of a motion frame by frame. At control points, which are the song's frames that divide by 32 and the
@@ -13,8 +12,7 @@ import waterwheel.core.rides.Curve;
  * construction.
  */
 final class MotionReader {
-    /** Frames between two control points. */
-    static final int GRID = 32;
+    private static final int GRID = ControlPoints.GRID;
     /** Frames that a jump takes. */
     static final int CROSSING = 240;
 
@@ -25,8 +23,7 @@ final class MotionReader {
             IntStream.range(0, GRID).asDoubleStream().toArray();
 
     private final Motion.Reader motion;
-    /** The curves' own points, by frame. */
-    private final long[] points;
+    private final ControlPoints points;
     /** Those at which the gains jump, and what they are as the jump begins: of a jump before, perhaps not all. */
     private final long[] jumps;
 
@@ -47,12 +44,12 @@ final class MotionReader {
     MotionReader(Motion motion) {
         this.motion = motion.reader(MOST + 1);
         int gains = motion.gains();
-        points = Curve.frames(motion.curves().stream());
+        points = new ControlPoints(motion.curves().stream());
         came = new double[gains][MOST + 1];
         went = new double[gains][MOST + 1];
         left = new double[gains][1];
         none = new boolean[gains];
-        jumps = Arrays.stream(points).filter(this::jumps).toArray();
+        jumps = Arrays.stream(points.own()).filter(this::jumps).toArray();
         starts = new double[jumps.length][gains];
         for (int j = 0; j < jumps.length; j++) {
             readSingle(jumps[j], true);
@@ -120,6 +117,15 @@ final class MotionReader {
         return none[gain];
     }
 
+    /** Fills in the rows of the gains of which {@link #isNone} is true, as those that were read last. */
+    void complete(double[][] rows, int frames) {
+        for (int g = 0; g < none.length; g++) {
+            if (none[g]) {
+                Arrays.fill(rows[g], 0, frames, 0);
+            }
+        }
+    }
+
     /** A gain that was 0 so far is something else from a frame on. */
     private void begin(int gain, double[][] rows, int frame) {
         if (none[gain]) {
@@ -143,19 +149,11 @@ final class MotionReader {
      * @return how many stretches lie between them
      */
     private int control(long frame, int most) {
-        int next = after(points, frame);
-        long at = frame - frame % GRID;
-        if (next > 0) {
-            at = Math.max(at, points[next - 1]);
-        }
-        controls[0] = at;
+        controls[0] = points.last(frame);
         int count = 0;
-        while (count < MOST && at < frame + most) {
-            at = at - at % GRID + GRID;
-            if (next < points.length && points[next] <= at) {
-                at = points[next++];
-            }
-            controls[++count] = at;
+        while (count < MOST && controls[count] < frame + most) {
+            controls[count + 1] = points.next(controls[count]);
+            count++;
         }
         motion.read(controls, count + 1, true, came);
         for (int g = 0; g < came.length; g++) {

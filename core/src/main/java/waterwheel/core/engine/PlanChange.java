@@ -90,7 +90,7 @@ public final class PlanChange {
 
     /** Where rides that say the same up to a frame begin to do something else: at the control point before it. */
     private static long moved(long saidUntil) {
-        return Math.max(0, saidUntil - MotionReader.GRID);
+        return Math.max(0, saidUntil - ControlPoints.GRID);
     }
 
     private boolean sameSignal(int index, int old) {

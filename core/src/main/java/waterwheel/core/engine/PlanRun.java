@@ -1,13 +1,10 @@
 package waterwheel.core.engine;
 
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.NavigableMap;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
@@ -37,7 +34,7 @@ public final class PlanRun {
     private final int maxFrames;
     private final int slots;
     private final float[][][][] signals;
-    private final List<Task> tasks = new ArrayList<>();
+    private final TaskGraph tasks = new TaskGraph();
     private @Nullable Dataflow flow;
     private @Nullable TaskClock clock;
     private boolean clocked;
@@ -46,18 +43,6 @@ public final class PlanRun {
     private final InPlace places;
     private final SignalTasks made;
     private long expected;
-
-    /**
-     * A task on its way into the dataflow.
-     *
-     * @param hears the signals that it reads
-     * @param writes the signal that it computes, or {@link #NOTHING}
-     */
-    private record Task(BitSet hears, int writes, SignalTasks.Work work) {
-        int owner(int others) {
-            return writes == NOTHING ? others : writes;
-        }
-    }
 
     /** Values that a run can come to. */
     public static final class Values {
@@ -266,9 +251,10 @@ public final class PlanRun {
 
     /** A task that computes a signal or a plane of it. */
     private void computes(int index, SignalTasks.Work work) {
+        checkOpen();
         BitSet inputs = new BitSet();
         plan.signals().get(index).inputs().forEach(edge -> inputs.set(edge.from()));
-        add(new Task(inputs, index, work));
+        tasks.computes(index, inputs, work);
     }
 
     /** A task that only listens to a signal. */
@@ -276,16 +262,14 @@ public final class PlanRun {
         if (places.overwritten(index)) {
             throw new IllegalArgumentException("index: " + index + " (expected: a signal that was wanted)");
         }
-        BitSet only = new BitSet();
-        only.set(index);
-        add(new Task(only, NOTHING, work));
+        checkOpen();
+        tasks.hears(index, work);
     }
 
-    private void add(Task task) {
+    private void checkOpen() {
         if (flow != null) {
             throw new IllegalStateException("run: already started (expected: listeners before the first block)");
         }
-        tasks.add(task);
     }
 
     /**
@@ -336,58 +320,11 @@ public final class PlanRun {
     private Dataflow seal() {
         Dataflow sealed = flow;
         if (sealed == null) {
-            sealed = flow();
+            clock = clocked ? tasks.clock(signals[0].length) : null;
+            sealed = tasks.flow(slots, places, team, maxFrames, clock);
             flow = sealed;
         }
         return sealed;
-    }
-
-    private Dataflow flow() {
-        BlockTask[][] work = new BlockTask[slots][];
-        for (int s = 0; s < slots; s++) {
-            int slot = s;
-            work[s] = tasks.stream().map(task -> task.work().in(slot)).toArray(BlockTask[]::new);
-        }
-        Map<Integer, List<Integer>> writers = new HashMap<>();
-        for (int i = 0; i < tasks.size(); i++) {
-            writers.computeIfAbsent(tasks.get(i).writes(), signal -> new ArrayList<>())
-                    .add(i);
-        }
-        int[][] hears = tasks.stream()
-                .map(task -> task.hears().stream()
-                        .flatMap(signal ->
-                                writers.getOrDefault(signal, List.of()).stream().mapToInt(i -> i))
-                        .toArray())
-                .toArray(int[][]::new);
-        Map<Integer, List<Integer>> hearers = new HashMap<>();
-        for (int i = 0; i < tasks.size(); i++) {
-            int task = i;
-            tasks.get(i).hears().stream().forEach(signal -> hearers.computeIfAbsent(signal, one -> new ArrayList<>())
-                    .add(task));
-        }
-        int[][] clearedBy = tasks.stream()
-                .map(task -> clearedBy(task.writes(), writers, hearers))
-                .toArray(int[][]::new);
-        if (clocked) {
-            clock = new TaskClock(
-                    tasks.stream()
-                            .mapToInt(task -> task.owner(signals[0].length))
-                            .toArray(),
-                    signals[0].length + 1);
-        }
-        return new Dataflow(work, hears, clearedBy, team, maxFrames, clock);
-    }
-
-    /** The tasks that must have done with a signal's buffers before they are written to again. */
-    private int[] clearedBy(int signal, Map<Integer, List<Integer>> writers, Map<Integer, List<Integer>> hearers) {
-        if (signal == NOTHING || places.is(signal)) {
-            return new int[0];
-        }
-        int last = places.last(signal);
-        List<Integer> own = last == signal ? List.of() : writers.getOrDefault(last, List.of());
-        return Stream.concat(own.stream(), hearers.getOrDefault(last, List.of()).stream())
-                .mapToInt(i -> i)
-                .toArray();
     }
 
     /**

@@ -34,7 +34,7 @@ final class RiddenEffect implements Effect {
     RiddenEffect(SlotEffect slot, InsertRides rides, int planes, int maxFrames) {
         this.slot = slot;
         this.rides = rides;
-        goals = new long[slot.follows() ? maxFrames / MotionReader.GRID + SPARE : 0];
+        goals = new long[slot.follows() ? maxFrames / ControlPoints.GRID + SPARE : 0];
         moves = slot.follows() ? new Moves(goals.length, rides.parameters()) : null;
         part = new float[planes][MotionReader.CROSSING];
         keyPart = new float[planes][MotionReader.CROSSING];
@@ -164,7 +164,7 @@ final class RiddenEffect implements Effect {
 
     /** Whether where its settings are follows from the rides: not on the way from a jump. */
     boolean rebuilds() {
-        return told - since <= MotionReader.GRID && !rides.jumpsAt(since);
+        return told - since <= ControlPoints.GRID && !rides.jumpsAt(since);
     }
 
     /**

@@ -92,10 +92,8 @@ final class RiddenTask implements BlockTask {
 
     /** Mixes two planes to two, which may be the same. */
     private void mix(double[][] rows, int frames) {
-        for (int g = 0; g < gains; g++) {
-            if (none(g)) {
-                Arrays.fill(rows[g], 0, frames, 0);
-            }
+        if (!filled) {
+            motion.complete(rows, frames);
         }
         mix(before[0], before[1], rows[0], rows[1], rows[2], rows[3], out[0], out[1], frames);
     }
@@ -104,16 +102,12 @@ final class RiddenTask implements BlockTask {
     private void goOver(long firstFrame, double[][] rows, int going, int frames) {
         System.arraycopy(rows, gains, leavingRows, 0, gains);
         leaving.fill(firstFrame - late, leavingRows, going);
+        motion.complete(rows, frames);
+        leaving.complete(leavingRows, going);
         int gone = moves - left;
         for (int g = 0; g < gains; g++) {
             double[] row = rows[g];
             double[] old = leavingRows[g];
-            if (motion.isNone(g)) {
-                Arrays.fill(row, 0, frames, 0);
-            }
-            if (leaving.isNone(g)) {
-                Arrays.fill(old, 0, going, 0);
-            }
             for (int i = 0; i < going; i++) {
                 row[i] = old[i] + (double) (gone + i) / moves * (row[i] - old[i]);
             }

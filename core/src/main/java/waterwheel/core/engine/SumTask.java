@@ -41,15 +41,16 @@ final class SumTask implements BlockTask {
 
     @Override
     public void run(long firstFrame, int frames) {
-        double[] sum = Rows.of(frames)[0];
-        int t = 0;
         if (count == 0) {
             Arrays.fill(out, 0, frames, 0);
             return;
         } else if (count == 1) {
             only(inputs[0], gains[0], frames);
             return;
-        } else if (count >= 4) {
+        }
+        double[] sum = Rows.of(frames)[0];
+        int t = 0;
+        if (count >= 4) {
             start4(sum, frames);
             t = 4;
         } else {

@@ -45,10 +45,6 @@ public final class Average {
      * The range in which the level moves: 10th and 95th percentile in dBFS of the RMS of 3 s windows that lie above
      * -70 dBFS and within 20 dB of their mean; the louder side's. Both negative infinity where nothing passes.
      */
-    public static double[] shortTermRangeDbfs(LevelSeries series) {
-        return shortTermRangeDbfs(Energies.plain(series));
-    }
-
     static double[] shortTermRangeDbfs(Energies energies) {
         LevelSeries series = energies.series();
         double[] best = {Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY};

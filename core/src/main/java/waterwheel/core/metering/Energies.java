@@ -4,9 +4,9 @@ import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The running sums of a series as arrays, each made once, for whoever goes through all of them. They may lie in a mapped file, and reading
- * that number by number takes ten times as long until it is compiled, which it is not yet while a session is opened. One
- * thread at a time.
+ * The running sums of a series as arrays, each made once, for whoever goes through all of them. They may lie in a mapped
+ * file, and reading that number by number takes ten times as long until it is compiled, which it is not yet while a
+ * session is opened. One thread at a time.
  */
 final class Energies {
     private final LevelSeries series;

@@ -3,8 +3,9 @@ package waterwheel.core.processing;
 /**
  * The loops of second-order filters over two planes: transposed direct form II in double, in place. A filter waits for
  * its own last result at every frame, so two that stand run in one loop: while one waits, the other works. To the bit
- * that is the same as one after the other. One that moves has enough to do by itself. A product and its addition are
- * rounded once ({@link Math#fma}), which also shortens the wait.
+ * that is the same as one after the other. One that moves has enough to do by itself; one that stands has a loop without
+ * steps, which would cost it a twentieth. A product and its addition are rounded once ({@link Math#fma}), which also
+ * shortens the wait.
  *
  * <p>The arrays are a {@link FilterChain}'s: of each filter {@link Biquad#SIZE} coefficients, as many steps, by which they
  * move at each frame, and {@link #MEMORIES} memories, two of the left plane and two of the right.

@@ -3,8 +3,9 @@ package waterwheel.core.processing;
 import java.util.Arrays;
 
 /**
- * Second-order filters in a row with what they remember, for one or two planes, in double from the first filter to behind
- * the last. A single plane is one of two of which the other is silent. One thread at a time; allocates nothing after construction.
+ * Second-order filters in a row with what they remember, for one or two planes, in double from before the first filter
+ * to behind the last. A single plane is one of two of which the other is silent. One thread at a time; allocates nothing
+ * after construction.
  *
  * <p>Filters move by having their coefficients go in straight lines from frame to frame: filters on such a line are
  * stable where both ends are, because the stable ones are the inside of a triangle (Oppenheim, Schafer, Discrete-Time

@@ -104,10 +104,8 @@ class SessionLevelsTest {
         BitSet all = StageLevels.wanted(before);
         try (Media media = Media.open(session, folder);
                 Team team = new Team(2);
-                SongMeasure warm =
-                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none());
-                SongMeasure cold =
-                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
+                SongMeasure warm = measure(media, team);
+                SongMeasure cold = measure(media, team)) {
             warm.measure(before, all, Progress.NONE);
             Figures changed = Figures.of(Objects.requireNonNull(
                     warm.measure(after, all, Progress.NONE).get(after.output())));
@@ -144,12 +142,15 @@ class SessionLevelsTest {
         });
     }
 
+    private static SongMeasure measure(Media media, Team team) {
+        return new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none());
+    }
+
     private Map<Integer, LevelSeries> measuredBy(int threads, Session measured) {
         Plan plan = PlanCompiler.compile(measured);
         try (Media media = Media.open(measured, folder);
                 Team team = new Team(threads);
-                SongMeasure song =
-                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
+                SongMeasure song = measure(media, team)) {
             return song.measure(plan, StageLevels.wanted(plan), Progress.NONE);
         }
     }
@@ -183,10 +184,8 @@ class SessionLevelsTest {
         Session moved = ridden.withStrip(Sessions.id("wide"), s -> s.withFaderDb(-3));
         try (Media media = Media.open(session, folder);
                 Team team = new Team(2);
-                SongMeasure song =
-                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none());
-                SongMeasure other =
-                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
+                SongMeasure song = measure(media, team);
+                SongMeasure other = measure(media, team)) {
             // Only the main bus is asked for: first with the fader elsewhere, then from what was kept of that.
             song.at(ridden, Sessions.MAIN, Stage.INPUT, Progress.NONE);
             LevelSeries kept = song.at(moved, Sessions.MAIN, Stage.INPUT, Progress.NONE);
@@ -220,10 +219,8 @@ class SessionLevelsTest {
         BitSet all = StageLevels.wanted(longer);
         try (Media media = Media.open(three, folder);
                 Team team = new Team(2);
-                SongMeasure warm =
-                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none());
-                SongMeasure cold =
-                        new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, MeasureCache.none())) {
+                SongMeasure warm = measure(media, team);
+                SongMeasure cold = measure(media, team)) {
             warm.measure(shorter, all, Progress.NONE);
             assertThat(warm.known(longer, all).keySet())
                     .contains(

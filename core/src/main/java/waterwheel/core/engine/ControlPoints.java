@@ -1,0 +1,49 @@
+package waterwheel.core.engine;
+
+import java.util.stream.Stream;
+import waterwheel.core.rides.Curve;
+
+/**
+ * The frames of the song at which what moves is read: those that divide by {@value #GRID}, and the curves' own points.
+ * Quick where the frames that are asked for follow each other. One thread at a time; allocates nothing after construction.
+ */
+final class ControlPoints {
+    /** Frames between two control points where a curve has none of its own. */
+    static final int GRID = 32;
+
+    private final long[] own;
+    /** The first of the curves' own after the frame that was asked for last. */
+    private int next;
+
+    ControlPoints(Stream<Curve> curves) {
+        own = Curve.frames(curves);
+    }
+
+    /** The curves' own points, growing; not to be changed. */
+    long[] own() {
+        return own;
+    }
+
+    /** The last one that is not after a frame. */
+    long last(long frame) {
+        find(frame);
+        long grid = frame - frame % GRID;
+        return next > 0 ? Math.max(grid, own[next - 1]) : grid;
+    }
+
+    /** The first one after a frame. */
+    long next(long frame) {
+        find(frame);
+        long grid = frame - frame % GRID + GRID;
+        return next < own.length ? Math.min(grid, own[next]) : grid;
+    }
+
+    private void find(long frame) {
+        while (next < own.length && own[next] <= frame) {
+            next++;
+        }
+        while (next > 0 && own[next - 1] > frame) {
+            next--;
+        }
+    }
+}
