@@ -1,6 +1,5 @@
 package waterwheel.bench;
 
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -47,19 +46,18 @@ final class FullMixBench {
                 WARM_UPS);
     }
 
-    /** The still mix, and the same mix with a fader curve, a position and a bell gain on every track that always move. */
+    /** The still mix, and by turns the same mix with a fader curve, a position and a bell gain on every track that always move. */
     static String runRides(int tracks, int seconds, Path folder) throws Exception {
         Session still = session(tracks, seconds, folder);
-        String first = NoiseSession.timeRender(
-                "render still mix of " + tracks + " stereo tracks", still, folder, seconds, WARM_UPS);
-        Session again = session(tracks, seconds, Files.createDirectories(folder));
-        return first + "\n"
-                + NoiseSession.timeRender(
-                        "render ridden mix of " + tracks + " stereo tracks",
-                        ridden(again, seconds),
-                        folder,
-                        seconds,
-                        WARM_UPS);
+        String lines = Measured.byTurns(
+                seconds,
+                WARM_UPS,
+                "render still mix of " + tracks + " stereo tracks",
+                NoiseSession.mix(still, folder),
+                "render ridden mix of " + tracks + " stereo tracks",
+                NoiseSession.mix(ridden(still, seconds), folder));
+        NoiseSession.delete(folder);
+        return lines;
     }
 
     private static Session ridden(Session still, int seconds) {

@@ -101,14 +101,15 @@ final class NoiseSession {
 
     /** Times the render of a session's mix in a folder, and deletes that. */
     static String timeRender(String name, Session session, Path folder, int seconds, int warmUps) throws Exception {
-        Path mix = Files.createDirectories(folder.resolve("renders")).resolve("mix.wav");
-        String line = Measured.run(
-                name,
-                seconds,
-                warmUps,
-                () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, false, false, Progress.NONE));
+        String line = Measured.run(name, seconds, warmUps, mix(session, folder));
         delete(folder);
         return line;
+    }
+
+    /** The render of a session's mix in a folder. */
+    static Measured.Work mix(Session session, Path folder) throws IOException {
+        Path mix = Files.createDirectories(folder.resolve("renders")).resolve("mix.wav");
+        return () -> StemRender.mix(session, folder, mix, RenderFormat.WAV_32F, 0, false, false, Progress.NONE);
     }
 
     /** Deletes a folder with all that is in it. */

@@ -31,6 +31,25 @@ final class ControlPoints {
         return next > 0 ? Math.max(grid, own[next - 1]) : grid;
     }
 
+    /**
+     * Finds those around some frames: the last one that is not after the first frame, and all that follow until the end.
+     *
+     * @param found filled in; no more than there is room for
+     * @return how many follow the first
+     */
+    int around(long frame, long end, long[] found) {
+        long at = last(frame);
+        long grid = frame - frame % GRID;
+        int count = 0;
+        found[0] = at;
+        while (at < end && count < found.length - 1) {
+            grid += at >= grid ? GRID : 0;
+            at = next < own.length && own[next] <= grid ? own[next++] : grid;
+            found[++count] = at;
+        }
+        return count;
+    }
+
     /** The first one after a frame. */
     long next(long frame) {
         find(frame);

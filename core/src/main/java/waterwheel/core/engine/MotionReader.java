@@ -8,7 +8,8 @@ import waterwheel.core.path.Motion;
  * Reads the gains of a motion frame by frame. At control points, which are the song's frames that divide by 32 and the
  * curves' own points, a gain is what the motion says; in between it runs straight. (Against a true line in dB it stays
  * within 0.01 dB up to 48 dB in 50 ms.) Where a curve jumps, the gain crosses over within 240 frames from there. What is
- * read hangs on the frame alone, not on how the song is divided. One thread at a time; allocates nothing after
+ * read hangs on the frame alone, not on how the song is divided. Control points are found in double; from one to the next
+ * it goes in float, as exactly as the samples that are multiplied. One thread at a time; allocates nothing after
  * construction.
  */
 final class MotionReader {
@@ -19,8 +20,13 @@ final class MotionReader {
     /** So many stretches between control points are read at a time. */
     private static final int MOST = 128;
 
-    private static final double[] INDEX =
-            IntStream.range(0, GRID).asDoubleStream().toArray();
+    private static final float[] INDEX = new float[GRID];
+
+    static {
+        for (int i = 0; i < GRID; i++) {
+            INDEX[i] = i;
+        }
+    }
 
     private final Motion.Reader motion;
     private final ControlPoints points;
@@ -38,8 +44,8 @@ final class MotionReader {
 
     private final double[][] left;
 
-    /** Whether a gain was 0 at all frames that were read last. */
-    private final boolean[] none;
+    /** What a gain was at all frames that were read last; NaN if it moved. */
+    private final float[] steady;
 
     MotionReader(Motion motion) {
         this.motion = motion.reader(MOST + 1);
@@ -48,8 +54,10 @@ final class MotionReader {
         came = new double[gains][MOST + 1];
         went = new double[gains][MOST + 1];
         left = new double[gains][1];
-        none = new boolean[gains];
-        jumps = Arrays.stream(points.own()).filter(this::jumps).toArray();
+        steady = new float[gains];
+        jumps = Arrays.stream(points.own())
+                .filter(frame -> motion.mayJump() && jumps(frame))
+                .toArray();
         starts = new double[jumps.length][gains];
         for (int j = 0; j < jumps.length; j++) {
             readSingle(jumps[j], true);
@@ -83,28 +91,29 @@ final class MotionReader {
      * Reads the gains of consecutive frames.
      *
      * @param songFrame the first one's frame of the song; before 0 everything stands as at 0
-     * @param rows filled in, linear: {@code rows[gain][0 .. frames)}, but for gains of which {@link #isNone} is then true
+     * @param rows filled in, linear: {@code rows[gain][0 .. frames)}, but for gains that {@link #isSteady}
      */
-    void fill(long songFrame, double[][] rows, int frames) {
+    void fill(long songFrame, float[][] rows, int frames) {
         int done = 0;
-        Arrays.fill(none, true);
         if (songFrame < 0) {
             done = (int) Math.min(frames, -songFrame);
             readSingle(0, false);
-            for (int g = 0; g < none.length; g++) {
-                none[g] = left[g][0] == 0;
-                Arrays.fill(rows[g], 0, done, left[g][0]);
+            for (int g = 0; g < steady.length; g++) {
+                steady[g] = (float) left[g][0];
             }
         }
         while (done < frames) {
             int count = control(songFrame + done, frames - done);
             int until = (int) Math.min(frames, controls[count] - songFrame);
-            for (int g = 0; g < none.length; g++) {
-                if (!isNone(g, count)) {
-                    begin(g, rows, done);
+            for (int g = 0; g < steady.length; g++) {
+                float gain = steady(g, count);
+                if (done == 0) {
+                    steady[g] = gain;
+                } else if (steady[g] != gain) {
+                    complete(g, rows, done);
+                }
+                if (!isSteady(g)) {
                     straight(songFrame, g, count, rows[g], done, until);
-                } else if (!none[g]) {
-                    Arrays.fill(rows[g], done, until, 0);
                 }
             }
             cross(songFrame, rows, done, until);
@@ -112,35 +121,33 @@ final class MotionReader {
         }
     }
 
-    /** Whether a gain was 0 at all frames that were read last. */
-    boolean isNone(int gain) {
-        return none[gain];
+    /** Whether a gain was the same at all frames that were read last, and its row may hold anything. */
+    boolean isSteady(int gain) {
+        return !Float.isNaN(steady[gain]);
     }
 
-    /** Fills in the rows of the gains of which {@link #isNone} is true, as those that were read last. */
-    void complete(double[][] rows, int frames) {
-        for (int g = 0; g < none.length; g++) {
-            if (none[g]) {
-                Arrays.fill(rows[g], 0, frames, 0);
-            }
+    /** What a gain that {@link #isSteady} is, linear. */
+    float steady(int gain) {
+        return steady[gain];
+    }
+
+    /** Fills in a steady gain's row up to a frame, as if it moved. */
+    void complete(int gain, float[][] rows, int frames) {
+        if (isSteady(gain)) {
+            Arrays.fill(rows[gain], 0, frames, steady[gain]);
+            steady[gain] = Float.NaN;
         }
     }
 
-    /** A gain that was 0 so far is something else from a frame on. */
-    private void begin(int gain, double[][] rows, int frame) {
-        if (none[gain]) {
-            Arrays.fill(rows[gain], 0, frame, 0);
-            none[gain] = false;
-        }
-    }
-
-    private boolean isNone(int gain, int count) {
+    /** What a gain is over the stretches that were read; NaN if it moves. */
+    private float steady(int gain, int count) {
+        double first = went[gain][0];
         for (int k = 0; k < count; k++) {
-            if (came[gain][k + 1] != 0 || went[gain][k] != 0) {
-                return false;
+            if (came[gain][k + 1] != first || went[gain][k] != first) {
+                return Float.NaN;
             }
         }
-        return true;
+        return (float) first;
     }
 
     /**
@@ -149,12 +156,7 @@ final class MotionReader {
      * @return how many stretches lie between them
      */
     private int control(long frame, int most) {
-        controls[0] = points.last(frame);
-        int count = 0;
-        while (count < MOST && controls[count] < frame + most) {
-            controls[count + 1] = points.next(controls[count]);
-            count++;
-        }
+        int count = points.around(frame, frame + most, controls);
         motion.read(controls, count + 1, true, came);
         for (int g = 0; g < came.length; g++) {
             System.arraycopy(came[g], 0, went[g], 0, count);
@@ -171,49 +173,47 @@ final class MotionReader {
     }
 
     /** Fills in {@code row[first .. until)}, which lies within the stretches that were read. */
-    private void straight(long songFrame, int gain, int count, double[] row, int first, int until) {
+    private void straight(long songFrame, int gain, int count, float[] row, int first, int until) {
         double[] starts = went[gain];
         double[] ends = came[gain];
-        int done = first;
+        int begin = (int) (controls[0] - songFrame);
         for (int k = 0; k < count; k++) {
-            int length = (int) (controls[k + 1] - controls[k]);
-            int offset = (int) (songFrame + done - controls[k]);
-            double start = starts[k];
-            double step = (ends[k + 1] - start) * (1.0 / length);
-            int end = Math.min(until, done + length - offset);
-            if (end - done == GRID) {
-                whole(row, done, start, step);
+            int end = (int) (controls[k + 1] - songFrame);
+            float start = (float) starts[k];
+            if (end - begin == GRID && begin >= first && end <= until) {
+                whole(row, begin, start, (float) ((ends[k + 1] - starts[k]) * (1.0 / GRID)));
             } else {
-                for (int i = done; i < end; i++) {
-                    row[i] = Math.fma(step, INDEX[offset + i - done], start);
+                float step = (float) ((ends[k + 1] - starts[k]) * (1.0 / (end - begin)));
+                for (int i = Math.max(begin, first); i < Math.min(end, until); i++) {
+                    row[i] = Math.fma(step, INDEX[i - begin], start);
                 }
             }
-            done = end;
+            begin = end;
         }
     }
 
     /** Most stretches are of this one length, which the compiler then knows. */
-    private static void whole(double[] row, int first, double start, double step) {
+    private static void whole(float[] row, int first, float start, float step) {
         for (int i = 0; i < GRID; i++) {
             row[first + i] = Math.fma(step, INDEX[i], start);
         }
     }
 
     /** Has the gains cross over where jumps were not long ago. */
-    private void cross(long songFrame, double[][] rows, int first, int until) {
+    private void cross(long songFrame, float[][] rows, int first, int until) {
         int last = after(jumps, songFrame + until - 1);
         for (int j = Math.max(0, after(jumps, songFrame + first) - 1); j < last; j++) {
             long end = Math.min(jumps[j] + CROSSING, j + 1 < jumps.length ? jumps[j + 1] : Long.MAX_VALUE);
             int from = (int) Math.max(first, jumps[j] - songFrame);
             int to = (int) Math.min(until, end - songFrame);
-            for (int g = 0; g < none.length; g++) {
+            for (int g = 0; g < steady.length; g++) {
                 double start = starts[j][g];
-                if (start != 0 && from < to) {
-                    begin(g, rows, until);
-                }
-                for (int i = from; i < to && !none[g]; i++) {
-                    double way = (double) (songFrame + i - jumps[j]) / CROSSING;
-                    rows[g][i] = start + way * (rows[g][i] - start);
+                if (from < to && steady[g] != (float) start) {
+                    complete(g, rows, until);
+                    for (int i = from; i < to; i++) {
+                        double way = (double) (songFrame + i - jumps[j]) / CROSSING;
+                        rows[g][i] = (float) (start + way * (rows[g][i] - start));
+                    }
                 }
             }
         }

@@ -93,10 +93,12 @@ final class RiddenEffect implements Effect {
         long toldBefore = told;
         long sinceBefore = since;
         long end = frame + frames;
-        for (long at = frame; at < end; at = Math.min(told, rides.next(at))) {
+        long next = frame;
+        for (long at = frame; at < end; at = Math.min(told, next)) {
+            next = rides.next(at);
             boolean jumps = rides.jumpsAt(at);
             if (at >= told || jumps) {
-                long goal = jumps ? at + MotionReader.CROSSING : rides.next(at);
+                long goal = jumps ? at + MotionReader.CROSSING : next;
                 if (!script.add((int) (at - frame), (int) (goal - at))) {
                     told = toldBefore;
                     since = sinceBefore;

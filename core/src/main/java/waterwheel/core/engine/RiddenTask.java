@@ -10,20 +10,18 @@ import waterwheel.core.processing.Rows;
  */
 final class RiddenTask implements BlockTask {
     /** Added to every product, so that silence is 0 and never -0, which what is left out would not be. */
-    private static final double NOTHING = 0.0;
+    private static final float NOTHING = 0;
 
     private final BlockTask[] inputs;
     private final float[][] before;
     private final float[][] out;
     private final int late;
     private final int gains;
-    private final double[][] leavingRows;
+    private final float[][] leavingRows;
     private MotionReader motion;
     private MotionReader leaving;
     private int moves;
     private int left;
-    /** Whether all rows of the present block are filled in, also where a gain is 0. */
-    private boolean filled;
 
     /**
      * Makes the task of a signal.
@@ -40,7 +38,7 @@ final class RiddenTask implements BlockTask {
         this.out = out;
         this.late = late;
         gains = motion.gains();
-        leavingRows = new double[gains][];
+        leavingRows = new float[gains][];
     }
 
     /** Goes over to another motion of as many gains, within some frames. */
@@ -56,10 +54,9 @@ final class RiddenTask implements BlockTask {
         for (BlockTask input : inputs) {
             input.run(firstFrame, frames);
         }
-        double[][] rows = Rows.of(frames);
+        float[][] rows = Rows.single(frames);
         motion.fill(firstFrame - late, rows, frames);
-        filled = left > 0;
-        if (filled) {
+        if (left > 0) {
             goOver(firstFrame, rows, Math.min(left, frames), frames);
         }
         if (gains == 1) {
@@ -69,73 +66,79 @@ final class RiddenTask implements BlockTask {
         } else if (before.length == 1) {
             place(before[0], rows, 0, out[0], frames);
             place(before[0], rows, 1, out[1], frames);
-        } else if (none(1) && none(2)) {
+        } else if (isNone(1) && isNone(2)) {
             place(before[0], rows, 0, out[0], frames);
             place(before[1], rows, 3, out[1], frames);
         } else {
-            mix(rows, frames);
+            complete(motion, rows, frames);
+            mix(before[0], before[1], rows[0], rows[1], rows[2], rows[3], out[0], out[1], frames);
         }
     }
 
-    /** Whether a gain is 0 all the time, and its row may hold anything. */
-    private boolean none(int gain) {
-        return !filled && motion.isNone(gain);
+    private boolean isNone(int gain) {
+        return motion.isSteady(gain) && motion.steady(gain) == 0;
     }
 
-    private void place(float[] in, double[][] rows, int gain, float[] to, int frames) {
-        if (none(gain)) {
+    private void place(float[] in, float[][] rows, int gain, float[] to, int frames) {
+        if (!motion.isSteady(gain)) {
+            place(in, rows[gain], to, frames);
+        } else if (motion.steady(gain) == 0) {
             Arrays.fill(to, 0, frames, 0);
         } else {
-            place(in, rows[gain], to, frames);
+            place(in, motion.steady(gain), to, frames);
         }
     }
 
-    /** Mixes two planes to two, which may be the same. */
-    private void mix(double[][] rows, int frames) {
-        if (!filled) {
-            motion.complete(rows, frames);
+    private void complete(MotionReader reader, float[][] rows, int frames) {
+        for (int g = 0; g < gains; g++) {
+            reader.complete(g, rows, frames);
         }
-        mix(before[0], before[1], rows[0], rows[1], rows[2], rows[3], out[0], out[1], frames);
     }
 
     /** Comes from the gains of the motion before, in rows of their own, to those of the present one. */
-    private void goOver(long firstFrame, double[][] rows, int going, int frames) {
+    private void goOver(long firstFrame, float[][] rows, int going, int frames) {
         System.arraycopy(rows, gains, leavingRows, 0, gains);
         leaving.fill(firstFrame - late, leavingRows, going);
-        motion.complete(rows, frames);
-        leaving.complete(leavingRows, going);
+        complete(motion, rows, frames);
+        complete(leaving, leavingRows, going);
         int gone = moves - left;
         for (int g = 0; g < gains; g++) {
-            double[] row = rows[g];
-            double[] old = leavingRows[g];
+            float[] row = rows[g];
+            float[] old = leavingRows[g];
             for (int i = 0; i < going; i++) {
-                row[i] = old[i] + (double) (gone + i) / moves * (row[i] - old[i]);
+                row[i] = old[i] + (float) (gone + i) / moves * (row[i] - old[i]);
             }
         }
         left -= going;
     }
 
-    private static void place(float[] in, double[] row, float[] to, int frames) {
+    private static void place(float[] in, float[] row, float[] to, int frames) {
         for (int i = 0; i < frames; i++) {
-            to[i] = (float) Math.fma(row[i], (double) in[i], NOTHING);
+            to[i] = row[i] * in[i] + NOTHING;
+        }
+    }
+
+    private static void place(float[] in, float gain, float[] to, int frames) {
+        for (int i = 0; i < frames; i++) {
+            to[i] = gain * in[i] + NOTHING;
         }
     }
 
     private static void mix(
             float[] left,
             float[] right,
-            double[] leftToLeft,
-            double[] rightToLeft,
-            double[] leftToRight,
-            double[] rightToRight,
+            float[] leftToLeft,
+            float[] rightToLeft,
+            float[] leftToRight,
+            float[] rightToRight,
             float[] toLeft,
             float[] toRight,
             int frames) {
         for (int i = 0; i < frames; i++) {
-            double l = left[i];
-            double r = right[i];
-            toLeft[i] = (float) Math.fma(rightToLeft[i], r, Math.fma(leftToLeft[i], l, NOTHING));
-            toRight[i] = (float) Math.fma(rightToRight[i], r, Math.fma(leftToRight[i], l, NOTHING));
+            float l = left[i];
+            float r = right[i];
+            toLeft[i] = rightToLeft[i] * r + leftToLeft[i] * l + NOTHING;
+            toRight[i] = rightToRight[i] * r + leftToRight[i] * l + NOTHING;
         }
     }
 }

@@ -60,6 +60,11 @@ public sealed interface Motion {
         return rides.stream().map(ride -> new RideReader(ride, scale)).toArray(RideReader[]::new);
     }
 
+    /** Whether a gain may jump at a curve's own point. */
+    default boolean mayJump() {
+        return curves().stream().anyMatch(Curve::holds);
+    }
+
     /** All curves in it, whose points are control points. */
     default List<Curve> curves() {
         return rides().stream()
@@ -132,6 +137,11 @@ public sealed interface Motion {
         }
 
         @Override
+        public boolean mayJump() {
+            return true;
+        }
+
+        @Override
         public long sameUntil(Motion other) {
             return other instanceof Gate that && that.equals(new Gate(that.rides, opens, still))
                     ? Motion.sameUntil(rides, that.rides)
@@ -172,6 +182,11 @@ public sealed interface Motion {
             return Stream.of(Insert.BYPASSED, Insert.OUTPUT, Insert.MIX)
                     .flatMap(control -> insert.rides().active(control.key()).stream())
                     .toList();
+        }
+
+        @Override
+        public boolean mayJump() {
+            return true;
         }
 
         @Override

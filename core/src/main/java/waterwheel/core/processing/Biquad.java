@@ -1,5 +1,7 @@
 package waterwheel.core.processing;
 
+import waterwheel.core.units.Decibels;
+
 /**
  * The coefficients of second-order filters, each five numbers of an array: the numerator's b0, b1, b2 and the
  * denominator's a1, a2, divided by a0. After R. Bristow-Johnson, Audio EQ
@@ -14,11 +16,13 @@ public final class Biquad {
     private Biquad() {}
 
     private static void put(double[] c, int at, double b0, double b1, double b2, double a0, double a1, double a2) {
+        // Of a filter that lets all through, this is exactly 1.
         c[at] = b0 / a0;
-        c[at + 1] = b1 / a0;
-        c[at + 2] = b2 / a0;
-        c[at + 3] = a1 / a0;
-        c[at + 4] = a2 / a0;
+        double scale = 1 / a0;
+        c[at + 1] = b1 * scale;
+        c[at + 2] = b2 * scale;
+        c[at + 3] = a1 * scale;
+        c[at + 4] = a2 * scale;
     }
 
     /** One that lets all through. */
@@ -66,7 +70,7 @@ public final class Biquad {
 
     static void bell(double[] to, int at, double sin, double cos, double q, double db) {
         double alpha = sin / (2 * q);
-        double a = Math.pow(10, db / 40);
+        double a = Decibels.toFactor(db / 2);
         put(to, at, 1 + alpha * a, -2 * cos, 1 - alpha * a, 1 + alpha / a, -2 * cos, 1 - alpha / a);
     }
 
@@ -76,7 +80,7 @@ public final class Biquad {
     }
 
     static void lowShelf(double[] to, int at, double sin, double c, double db) {
-        double a = Math.pow(10, db / 40);
+        double a = Decibels.toFactor(db / 2);
         double r = 2 * Math.sqrt(a) * sin / Math.sqrt(2);
         put(
                 to,
@@ -95,7 +99,7 @@ public final class Biquad {
     }
 
     static void highShelf(double[] to, int at, double sin, double c, double db) {
-        double a = Math.pow(10, db / 40);
+        double a = Decibels.toFactor(db / 2);
         double r = 2 * Math.sqrt(a) * sin / Math.sqrt(2);
         put(
                 to,

@@ -4,8 +4,10 @@ package waterwheel.core.processing;
  * The loops of second-order filters over two planes: transposed direct form II in double, in place. A filter waits for
  * its own last result at every frame, so two that stand run in one loop: while one waits, the other works. To the bit
  * that is the same as one after the other. One that moves has enough to do by itself; one that stands has a loop without
- * steps, which would cost it a twentieth. A product and its addition are rounded once ({@link Math#fma}), which also
- * shortens the wait.
+ * steps, which would cost it a twentieth. What passes straight from the input to the output is taken out of what a filter
+ * that stands feeds back: with {@code c1 = b1 - a1 b0} and {@code c2 = b2 - a2 b0} its memories hang on each other and on
+ * the input alone, and wait for one product less. A product and its addition are rounded once ({@link Math#fma}), which
+ * also shortens the wait.
  *
  * <p>The arrays are a {@link FilterChain}'s: of each filter {@link Biquad#SIZE} coefficients, as many steps, by which they
  * move at each frame, and {@link #MEMORIES} memories, two of the left plane and two of the right.
@@ -20,10 +22,10 @@ final class BiquadLoops {
     static void one(double[] now, double[] memory, int f, double[] left, double[] right, int from, int until) {
         final int c = SIZE * f;
         final double b0 = now[c];
-        final double b1 = now[c + 1];
-        final double b2 = now[c + 2];
         final double a1 = -now[c + 3];
         final double a2 = -now[c + 4];
+        final double c1 = Math.fma(a1, b0, now[c + 1]);
+        final double c2 = Math.fma(a2, b0, now[c + 2]);
         final int m = MEMORIES * f;
         double l1 = memory[m];
         double l2 = memory[m + 1];
@@ -34,10 +36,12 @@ final class BiquadLoops {
             double r = right[i];
             double yl = Math.fma(b0, l, l1);
             double yr = Math.fma(b0, r, r1);
-            l1 = Math.fma(a1, yl, Math.fma(b1, l, l2));
-            r1 = Math.fma(a1, yr, Math.fma(b1, r, r2));
-            l2 = Math.fma(a2, yl, b2 * l);
-            r2 = Math.fma(a2, yr, b2 * r);
+            double nl = Math.fma(a1, l1, Math.fma(c1, l, l2));
+            double nr = Math.fma(a1, r1, Math.fma(c1, r, r2));
+            l2 = Math.fma(a2, l1, c2 * l);
+            r2 = Math.fma(a2, r1, c2 * r);
+            l1 = nl;
+            r1 = nr;
             left[i] = yl;
             right[i] = yr;
         }
@@ -50,16 +54,16 @@ final class BiquadLoops {
     static void two(double[] now, double[] memory, int f, int g, double[] left, double[] right, int frames) {
         final int c = SIZE * f;
         final double b0 = now[c];
-        final double b1 = now[c + 1];
-        final double b2 = now[c + 2];
         final double a1 = -now[c + 3];
         final double a2 = -now[c + 4];
+        final double c1 = Math.fma(a1, b0, now[c + 1]);
+        final double c2 = Math.fma(a2, b0, now[c + 2]);
         final int d = SIZE * g;
         final double d0 = now[d];
-        final double d1 = now[d + 1];
-        final double d2 = now[d + 2];
-        final double c1 = -now[d + 3];
-        final double c2 = -now[d + 4];
+        final double e1 = -now[d + 3];
+        final double e2 = -now[d + 4];
+        final double g1 = Math.fma(e1, d0, now[d + 1]);
+        final double g2 = Math.fma(e2, d0, now[d + 2]);
         final int m = MEMORIES * f;
         double l1 = memory[m];
         double l2 = memory[m + 1];
@@ -75,16 +79,20 @@ final class BiquadLoops {
             double r = right[i];
             double yl = Math.fma(b0, l, l1);
             double yr = Math.fma(b0, r, r1);
-            l1 = Math.fma(a1, yl, Math.fma(b1, l, l2));
-            r1 = Math.fma(a1, yr, Math.fma(b1, r, r2));
-            l2 = Math.fma(a2, yl, b2 * l);
-            r2 = Math.fma(a2, yr, b2 * r);
+            double nl = Math.fma(a1, l1, Math.fma(c1, l, l2));
+            double nr = Math.fma(a1, r1, Math.fma(c1, r, r2));
+            l2 = Math.fma(a2, l1, c2 * l);
+            r2 = Math.fma(a2, r1, c2 * r);
+            l1 = nl;
+            r1 = nr;
             double zl = Math.fma(d0, yl, l3);
             double zr = Math.fma(d0, yr, r3);
-            l3 = Math.fma(c1, zl, Math.fma(d1, yl, l4));
-            r3 = Math.fma(c1, zr, Math.fma(d1, yr, r4));
-            l4 = Math.fma(c2, zl, d2 * yl);
-            r4 = Math.fma(c2, zr, d2 * yr);
+            double ml = Math.fma(e1, l3, Math.fma(g1, yl, l4));
+            double mr = Math.fma(e1, r3, Math.fma(g1, yr, r4));
+            l4 = Math.fma(e2, l3, g2 * yl);
+            r4 = Math.fma(e2, r3, g2 * yr);
+            l3 = ml;
+            r3 = mr;
             left[i] = zl;
             right[i] = zr;
         }

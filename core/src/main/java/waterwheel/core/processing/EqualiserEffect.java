@@ -39,6 +39,9 @@ final class EqualiserEffect implements Following {
     private static final class Filter {
         private final int rate;
         private final int[] parameters;
+        /** By parameter whether it is one of those. */
+        private final boolean[] hangs = new boolean[Equaliser.KIND.parameters().size()];
+
         private final Design design;
         /** The frequency that the sine and cosine belong to: they take longer to find than all else of a gain. */
         private double hertz = Double.NaN;
@@ -50,6 +53,9 @@ final class EqualiserEffect implements Following {
             this.rate = rate;
             this.design = design;
             this.parameters = parameters;
+            for (int parameter : parameters) {
+                hangs[parameter] = true;
+            }
         }
 
         /** Writes its coefficients with some settings. */
@@ -63,13 +69,8 @@ final class EqualiserEffect implements Following {
             design.write(to, at, sin, cos, settings);
         }
 
-        boolean hangsOn(int some) {
-            for (int parameter : parameters) {
-                if (parameter == some) {
-                    return true;
-                }
-            }
-            return false;
+        boolean hangsOn(int parameter) {
+            return hangs[parameter];
         }
 
         boolean differs(double[] one, double[] other) {
@@ -164,13 +165,14 @@ final class EqualiserEffect implements Following {
                 script.write(first - 1, settings);
             }
             for (int k = 0; k < count; k++) {
-                elsewhere[k] = false;
+                boolean differs = false;
                 for (int parameter : script.moved()) {
                     double value = script.row(parameter)[first + k];
-                    elsewhere[k] |= value != settings[parameter] && filter.hangsOn(parameter);
+                    differs |= value != settings[parameter] && filter.hangsOn(parameter);
                     settings[parameter] = value;
                 }
-                if (elsewhere[k]) {
+                elsewhere[k] = differs;
+                if (differs) {
                     filter.write(to, Biquad.SIZE * k, settings);
                 }
             }

@@ -12,6 +12,7 @@ public final class Rows {
     private static final ThreadLocal<Rows> OF_THREAD = ThreadLocal.withInitial(Rows::new);
 
     private double[][] rows = new double[COUNT][0];
+    private float[][] single = new float[COUNT][0];
 
     private Rows() {}
 
@@ -22,5 +23,14 @@ public final class Rows {
             own.rows = new double[COUNT][frames];
         }
         return own.rows;
+    }
+
+    /** The thread's rows of numbers as exact as samples, each for at least so many frames. */
+    public static float[][] single(int frames) {
+        Rows own = OF_THREAD.get();
+        if (own.single[0].length < frames) {
+            own.single = new float[COUNT][frames];
+        }
+        return own.single;
     }
 }

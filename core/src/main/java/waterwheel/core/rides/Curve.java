@@ -39,6 +39,11 @@ public record Curve(List<CurvePoint> points) {
                 .toArray();
     }
 
+    /** Whether a value is held up to a point somewhere, where the curve may jump. */
+    public boolean holds() {
+        return points.stream().anyMatch(point -> point.shape() == CurvePoint.Shape.HOLD);
+    }
+
     public boolean isNone() {
         return points.isEmpty();
     }

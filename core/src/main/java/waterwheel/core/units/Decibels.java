@@ -7,10 +7,13 @@ public final class Decibels {
      */
     public static final double AES17_SINE_DB = 10 * Math.log10(2);
 
+    /** What the exponential function takes for 1 dB of amplitude. */
+    private static final double NEPERS = Math.log(10) / 20;
+
     private Decibels() {}
 
     /**
-     * Returns the amplitude factor for a gain, {@code 10^(db/20)}.
+     * Returns the amplitude factor for a gain, {@code 10^(db/20)}, within some units of the last place.
      *
      * @param db gain in dB; 0 changes nothing, negative infinity is silence
      * @return linear factor, 0 or more
@@ -20,7 +23,7 @@ public final class Decibels {
         if (Double.isNaN(db)) {
             throw new IllegalArgumentException("db: NaN (expected: a number or -Infinity)");
         }
-        return db == 0 ? 1 : Math.pow(10, db / 20);
+        return Math.exp(NEPERS * db);
     }
 
     /** Returns {@code 20 log10(factor)} in dB for a linear amplitude, 0 or more; negative infinity for 0. */

@@ -37,7 +37,7 @@ public final class RowList<K, R extends Region> extends VBox {
     private static final long PATIENCE_NANOS = 5_000_000;
 
     private final ScrollPane scroll;
-    private final double rowHeight;
+    private double rowHeight;
     private final Function<K, R> make;
     private Map<K, Slot<K, R>> slots = new LinkedHashMap<>();
     private @Nullable K brought;
@@ -84,6 +84,15 @@ public final class RowList<K, R extends Region> extends VBox {
         sceneProperty().subscribe(scene -> wake());
     }
 
+    /** Has every row take another height, in pixels. */
+    public void setRowHeight(double height) {
+        if (height != rowHeight) {
+            rowHeight = height;
+            slots.values().forEach(Slot::requestLayout);
+            wake();
+        }
+    }
+
     /** Shows these, in this order. Rows that are there already stay the same. */
     public void show(List<? extends Entry<K>> entries) {
         Map<K, Slot<K, R>> before = slots;
@@ -125,6 +134,21 @@ public final class RowList<K, R extends Region> extends VBox {
         return slots.values().stream().map(slot -> slot.row).filter(Objects::nonNull);
     }
 
+    /** The rows that are made now and at least partly seen. */
+    public Stream<R> inSight() {
+        double seen = scroll.getViewportBounds().getHeight();
+        double top = top(seen);
+        return slots.values().stream()
+                .filter(slot -> slot.lies(top, seen, 0))
+                .map(slot -> slot.row)
+                .filter(Objects::nonNull);
+    }
+
+    /** Where what is seen begins, in pixels from the list's upper end. */
+    private double top(double seen) {
+        return scroll.getVvalue() * Math.max(0, getHeight() - seen);
+    }
+
     /** Scrolls as little as brings a row into sight, which is made for it; does nothing where there is none. */
     public void bring(K key) {
         Slot<K, R> slot = slots.get(key);
@@ -143,8 +167,7 @@ public final class RowList<K, R extends Region> extends VBox {
     private void keepInSight(double seenBefore) {
         K key = brought;
         Slot<K, R> slot = key == null ? null : slots.get(key);
-        double top = scroll.getVvalue() * Math.max(0, getHeight() - seenBefore);
-        if (key != null && slot != null && slot.lies(top, seenBefore, 0)) {
+        if (key != null && slot != null && slot.lies(top(seenBefore), seenBefore, 0)) {
             // The list is being laid out just now.
             Platform.runLater(() -> bring(key));
         }
@@ -177,7 +200,7 @@ public final class RowList<K, R extends Region> extends VBox {
             return false;
         }
         double seen = scroll.getViewportBounds().getHeight();
-        double top = scroll.getVvalue() * Math.max(0, getHeight() - seen);
+        double top = top(seen);
         for (Slot<K, R> slot : slots.values()) {
             if (!slot.lies(top, seen, FAR) && slot.row != null && !slot.isFocusWithin()) {
                 slot.empty();

@@ -133,13 +133,6 @@ final class RideLane extends HBox {
         reading.setText(text);
     }
 
-    /** Takes as much height as there is for one of the lanes. */
-    void share(double height) {
-        double own = Math.clamp(height, LEAST_HEIGHT, MOST_HEIGHT);
-        setMinHeight(own);
-        setMaxHeight(own);
-    }
-
     void movePlayhead() {
         picture.placePlayhead();
         showReading();

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import javafx.application.Platform;
 import javafx.beans.property.ObjectProperty;
 import javafx.geometry.Pos;
 import javafx.scene.control.ChoiceBox;
@@ -31,6 +32,7 @@ import waterwheel.core.session.Controls;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.controls.ValueField;
@@ -40,12 +42,12 @@ import waterwheel.desktop.model.SessionModel;
 
 /** Rides: the song's time with the selected channel's level, and below it all its curves as lanes on one time line. */
 public final class RidesView extends VBox implements AutoCloseable {
-    private static final double ROOM = 400;
-
     private final RidesModel model;
     private final SongTime time;
-    private final VBox lanes = new VBox();
-    private final ScrollPane scroll = new ScrollPane(lanes);
+    private final ScrollPane scroll = new ScrollPane();
+    /** The lanes; those out of sight of many are not in the picture, but kept. */
+    private final RowList<ControlId, RideLane> lanes = new RowList<>(scroll, RideLane.LEAST_HEIGHT, this::lane);
+
     private final Map<ControlId, RideLane> known = new HashMap<>();
     private final Label title = new Label();
     private final Label empty = new Label();
@@ -192,7 +194,7 @@ public final class RidesView extends VBox implements AutoCloseable {
                 session.transport().secondsProperty().subscribe(seconds -> {
                     if (isVisible()) {
                         time.placePlayhead();
-                        shown().forEach(RideLane::movePlayhead);
+                        lanes.inSight().forEach(RideLane::movePlayhead);
                     }
                 }),
                 model.lanesProperty().subscribe(ids -> build()),
@@ -208,6 +210,8 @@ public final class RidesView extends VBox implements AutoCloseable {
                 }),
                 visibleProperty().subscribe(visible -> refresh()),
                 scroll.vvalueProperty().subscribe(place -> drawShown()),
+                // Lanes that come or go move others into sight once the list has been laid out.
+                lanes.heightProperty().subscribe(height -> Platform.runLater(this::drawShown)),
                 scroll.viewportBoundsProperty().subscribe((before, now) -> {
                     // Where the list stands is part of the bounds, and changes nothing of a lane.
                     if (now.getWidth() != before.getWidth() || now.getHeight() != before.getHeight()) {
@@ -388,35 +392,25 @@ public final class RidesView extends VBox implements AutoCloseable {
         draw();
     }
 
+    private RideLane lane(ControlId id) {
+        RideLane lane = known.computeIfAbsent(id, one -> new RideLane(model, one));
+        lane.movePlayhead();
+        lane.draw(state);
+        return lane;
+    }
+
     private void build() {
         List<ControlId> ids = model.lanesProperty().get();
         known.keySet().retainAll(ids);
-        lanes.getChildren()
-                .setAll(ids.stream()
-                        .map(id -> known.computeIfAbsent(id, one -> new RideLane(model, one)))
-                        .toList());
+        lanes.show(ids.stream().map(RowList.Entry.Row::new).toList());
         share();
     }
 
+    /** Lanes take as much height as there is. */
     private void share() {
         double height = scroll.getViewportBounds().getHeight();
-        int count = Math.max(1, lanes.getChildren().size());
-        known.values().forEach(lane -> lane.share(Math.floor(height / count) - 1));
-    }
-
-    /** The lanes that the window shows now; the others are drawn when they come into sight. */
-    private List<RideLane> shown() {
-        double height = scroll.getViewportBounds().getHeight();
-        double hidden = Math.max(0, lanes.getHeight() - height) * scroll.getVvalue();
-        List<RideLane> seen = new ArrayList<>();
-        for (int i = 0; i < lanes.getChildren().size(); i++) {
-            RideLane lane = (RideLane) lanes.getChildren().get(i);
-            double top = i * lane.getMinHeight();
-            if (top + lane.getMinHeight() >= hidden - ROOM / 4 && top <= hidden + Math.max(height, ROOM)) {
-                seen.add(lane);
-            }
-        }
-        return seen;
+        int count = Math.max(1, lanes.keys().size());
+        lanes.setRowHeight(Math.clamp(Math.floor(height / count) - 1, RideLane.LEAST_HEIGHT, RideLane.MOST_HEIGHT));
     }
 
     private void draw() {
@@ -427,8 +421,9 @@ public final class RidesView extends VBox implements AutoCloseable {
         }
     }
 
+    /** The lanes that the window shows now; the others are drawn when they come into sight. */
     private void drawShown() {
-        shown().forEach(lane -> lane.draw(state));
+        lanes.inSight().forEach(lane -> lane.draw(state));
     }
 
     private void showRange(@Nullable CurveRange range) {

@@ -3,9 +3,12 @@ package waterwheel.desktop.app;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
 import javafx.collections.ListChangeListener;
+import javafx.scene.Node;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.VBox;
@@ -24,7 +27,7 @@ import waterwheel.core.rides.Rides;
 
 /** More curves than the window holds. */
 class RidesScrollTest extends DrivenApplication {
-    private static final int SLOTS = 3;
+    private static final int SLOTS = 5;
 
     private static List<Insert> everythingRidden() {
         List<Insert> inserts = new ArrayList<>();
@@ -59,23 +62,35 @@ class RidesScrollTest extends DrivenApplication {
                         && pane.getContent() instanceof VBox lanes
                         && lanes.getChildren().size() >= SLOTS * 10)
                 .query();
+        VBox lanes = (VBox) scroll.getContent();
+        Set<Node> lines = new HashSet<>();
         // All the way once, so that every lane has been drawn.
         for (int step = 0; step <= 20; step++) {
-            double to = step / 20.0;
-            robot.interact(() -> scroll.setVvalue(to));
-            WaitForAsyncUtils.waitForFxEvents();
+            scrollTo(scroll, step / 20.0);
+            robot.interact(() -> lines.addAll(lanes.lookupAll(".ride-written")));
         }
+        assertThat(lines).hasSameSizeAs(lanes.getChildren());
+        assertThat(lanes.lookupAll(".ride-written"))
+                .as("those far from what is seen are not in the picture")
+                .hasSizeLessThan(lines.size());
         AtomicInteger drawn = new AtomicInteger();
-        robot.interact(() -> scroll.getContent().lookupAll(".ride-written").forEach(line -> ((Polyline) line)
-                .getPoints()
-                .addListener((ListChangeListener<Double>) change -> drawn.incrementAndGet())));
+        robot.interact(
+                () -> lines.forEach(line -> ((Polyline) line).getPoints().addListener((ListChangeListener<Double>)
+                        change -> drawn.incrementAndGet())));
         for (int step = 10; step >= 0; step--) {
-            double to = step / 10.0;
-            robot.interact(() -> scroll.setVvalue(to));
-            WaitForAsyncUtils.waitForFxEvents();
+            scrollTo(scroll, step / 10.0);
         }
         assertThat(drawn).hasValue(0);
         robot.interact(() -> model().undo());
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    /** Scrolls, and waits for the lanes that come into sight. */
+    private void scrollTo(ScrollPane scroll, double to) throws Exception {
+        VBox lanes = (VBox) scroll.getContent();
+        robot.interact(() -> scroll.setVvalue(to));
+        int there = (int) Math.round(to * (lanes.getChildren().size() - 1));
+        until(() -> lanes.getChildren().get(there).lookup(".ride-written") != null);
         WaitForAsyncUtils.waitForFxEvents();
     }
 }

@@ -112,6 +112,22 @@ class RowListTest extends InAWindow {
     }
 
     @Test
+    void rows_of_another_height_lie_where_that_puts_them() throws Exception {
+        show(500);
+        until(() -> list.getHeight() == 500.0 * HEIGHT);
+        robot.interact(() -> list.setRowHeight(2 * HEIGHT));
+        until(() -> list.getHeight() == 1_000.0 * HEIGHT);
+        robot.interact(() -> scroll.setVvalue(1));
+        until(() ->
+                there().containsAll(IntStream.range(500 - SEEN / 2, 500).boxed().toList()));
+        List<Integer> seen = new ArrayList<>();
+        robot.interact(() -> list.inSight().forEach(row -> seen.add(number(row))));
+        assertThat(seen)
+                .containsExactlyElementsOf(
+                        IntStream.range(500 - SEEN / 2, 500).boxed().toList());
+    }
+
+    @Test
     void rows_that_are_shown_again_stay_the_same_and_others_may_stand_between() {
         show(3);
         List<HBox> before = new ArrayList<>();
