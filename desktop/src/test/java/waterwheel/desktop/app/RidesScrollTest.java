@@ -24,6 +24,7 @@ import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
 import waterwheel.core.rides.Rides;
+import waterwheel.desktop.rides.RidesView;
 
 /** More curves than the window holds. */
 class RidesScrollTest extends DrivenApplication {
@@ -62,12 +63,16 @@ class RidesScrollTest extends DrivenApplication {
                         && pane.getContent() instanceof VBox lanes
                         && lanes.getChildren().size() >= SLOTS * 10)
                 .query();
+        RidesView rides = robot.lookup(node -> node instanceof RidesView).query();
         VBox lanes = (VBox) scroll.getContent();
         Set<Node> lines = new HashSet<>();
-        // All the way once, so that every lane has been drawn.
-        for (int step = 0; step <= 20; step++) {
-            scrollTo(scroll, step / 20.0);
-            robot.interact(() -> lines.addAll(lanes.lookupAll(".ride-written")));
+        // All the way, so that every lane has been drawn, and again with the levels that that asks for.
+        for (int pass = 0; pass < 2; pass++) {
+            for (int step = 0; step <= 20; step++) {
+                scrollTo(scroll, step / 20.0);
+                robot.interact(() -> lines.addAll(lanes.lookupAll(".ride-written")));
+            }
+            until(() -> rides.ready());
         }
         assertThat(lines).hasSameSizeAs(lanes.getChildren());
         assertThat(lanes.lookupAll(".ride-written"))
