@@ -8,6 +8,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.SplittableRandom;
 import java.util.stream.Stream;
+import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
@@ -44,7 +45,7 @@ final class NoiseSession {
     }
 
     /** Adds a track with a recording of its own. */
-    void addTrack(Strip strip) throws AudioFileException {
+    void addTrack(Strip strip) throws AudioFileException, IOException {
         int number = sources.size();
         Noise.write(file(number), seconds, RATE, number, encoding);
         addTrack(number, strip);
@@ -57,17 +58,17 @@ final class NoiseSession {
         addTrack(number, strip);
     }
 
-    private void addTrack(int number, Strip strip) {
+    private void addTrack(int number, Strip strip) throws IOException {
         String name = "track" + number;
         long frames = (long) seconds * RATE;
         SourceId source = new SourceId(name);
-        sources.add(new AudioSource(source, name + ".wav", frames, 2, RATE, encoding.label()));
+        sources.add(lookedInto(new AudioSource(source, name + ".wav", frames, 2, RATE, encoding.label())));
         channels.add(new Track(
                 new ChannelId(name), name, Track.Kind.SUSTAINED, 2, List.of(new Clip(source, 0, 0, frames, 0)), strip));
     }
 
     /** Adds a stereo impulse response: noise that falls by 60 dB until its end. */
-    SourceId addResponse(int seconds) throws AudioFileException {
+    SourceId addResponse(int seconds) throws AudioFileException, IOException {
         SourceId source = new SourceId("response");
         int frames = seconds * RATE;
         SplittableRandom random = new SplittableRandom(1);
@@ -81,8 +82,15 @@ final class NoiseSession {
             writer.write(samples, 0, frames);
             writer.finish();
         }
-        sources.add(new AudioSource(source, "response.wav", frames, 2, RATE, encoding.label()));
+        sources.add(lookedInto(new AudioSource(source, "response.wav", frames, 2, RATE, encoding.label())));
         return source;
+    }
+
+    /** As files are when they are taken in: nobody needs to read them whole again to know what they hold. */
+    private AudioSource lookedInto(AudioSource source) throws IOException {
+        Path file = folder.resolve(source.path());
+        return source.withContent(
+                ContentHash.of(file), Files.getLastModifiedTime(file).toMillis());
     }
 
     private Path file(int number) {

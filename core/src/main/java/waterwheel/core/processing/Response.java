@@ -15,7 +15,7 @@ public final class Response {
     /** Convolved sample by sample. */
     static final int HEAD = 128;
     /** Lengths of the parts, each used from as many frames on to where the next begins. */
-    private static final int[] PARTS = {128, 512, 4_096};
+    private static final int[] PARTS = {128, 2_048};
 
     private final List<Side> sides;
     private final float gain;

@@ -78,6 +78,8 @@ public final class MetersLine extends BottomPanel {
             list.getChildren().setAll(rows);
         }
         rows.forEach(MeterRow::update);
+        // While nothing plays nobody tells of new levels.
+        showLive();
     }
 
     private void showLive() {

@@ -9,6 +9,7 @@ import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.Test;
@@ -76,6 +77,20 @@ class BottomPanelsTest extends DrivenApplication {
         assertThat(open()).as("of an insert that is gone").isEmpty();
         robot.interact(() -> model().undo());
         assertThat(open()).isEmpty();
+    }
+
+    @Test
+    void meters_read_something_of_another_channel_before_anything_plays() {
+        robot.interact(() -> model().select(LEAD));
+        robot.push(KEYS.get("meters"));
+        robot.interact(() -> {
+            model().select(model().session().mainId());
+            // Before the next picture, which at rest may not come.
+            assertThat(open().getFirst().lookupAll(".meter-row .figure"))
+                    .hasSize(2)
+                    .allSatisfy(figure -> assertThat(((Label) figure).getText()).isNotBlank());
+        });
+        robot.push(KEYS.get("meters"));
     }
 
     private void openInsert(SlotId slot) {
