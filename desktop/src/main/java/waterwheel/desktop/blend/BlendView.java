@@ -92,6 +92,7 @@ public final class BlendView extends VBox {
         find.setPromptText("Find a channel");
         find.setAccessibleText("Find a channel");
         find.setTooltip(new Tooltip("Only channels whose names hold this text are shown"));
+        find.getStyleClass().add("small");
         find.setPrefColumnCount(9);
         Label selected = new Label("Selected:");
         selected.getStyleClass().add("muted");
