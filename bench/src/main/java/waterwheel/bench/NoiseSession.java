@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.SplittableRandom;
 import java.util.stream.Stream;
 import waterwheel.core.audiofile.ContentHash;
+import waterwheel.core.audiofile.RecordedFile;
 import waterwheel.core.audiofile.RenderFormat;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
@@ -48,27 +49,28 @@ final class NoiseSession {
     void addTrack(Strip strip) throws AudioFileException, IOException {
         int number = sources.size();
         Noise.write(file(number), seconds, RATE, number, encoding);
-        addTrack(number, strip);
+        addTrack(number, strip, ContentHash.of(file(number)));
     }
 
     /** Adds a track with the recording of an earlier one under another name, to spare the disk. */
     void addTrackLike(int earlier, Strip strip) throws IOException {
         int number = sources.size();
         Files.createLink(file(number), file(earlier));
-        addTrack(number, strip);
+        addTrack(number, strip, sources.get(earlier).contentHash());
     }
 
-    private void addTrack(int number, Strip strip) throws IOException {
+    /** With what its file holds, as files are taken in: nobody needs to read them whole again to know that. */
+    private void addTrack(int number, Strip strip, String hash) throws IOException {
         String name = "track" + number;
         long frames = (long) seconds * RATE;
         SourceId source = new SourceId(name);
-        sources.add(lookedInto(new AudioSource(source, name + ".wav", frames, 2, RATE, encoding.label())));
+        sources.add(RecordedFile.source(source, ".", file(number), frames, 2, RATE, encoding, hash));
         channels.add(new Track(
                 new ChannelId(name), name, Track.Kind.SUSTAINED, 2, List.of(new Clip(source, 0, 0, frames, 0)), strip));
     }
 
     /** Adds a stereo impulse response: noise that falls by 60 dB until its end. */
-    SourceId addResponse(int seconds) throws AudioFileException, IOException {
+    SourceId addResponse(int seconds) throws AudioFileException {
         SourceId source = new SourceId("response");
         int frames = seconds * RATE;
         SplittableRandom random = new SplittableRandom(1);
@@ -78,19 +80,13 @@ final class NoiseSession {
             samples[0][i] = (float) (level * (random.nextDouble() * 2 - 1));
             samples[1][i] = (float) (level * (random.nextDouble() * 2 - 1));
         }
-        try (WavWriter writer = WavWriter.create(folder.resolve("response.wav"), 2, RATE, encoding, frames)) {
+        Path file = folder.resolve("response.wav");
+        try (WavWriter writer = WavWriter.create(file, 2, RATE, encoding, frames)) {
             writer.write(samples, 0, frames);
             writer.finish();
         }
-        sources.add(lookedInto(new AudioSource(source, "response.wav", frames, 2, RATE, encoding.label())));
+        sources.add(RecordedFile.source(source, ".", file, frames, 2, RATE, encoding));
         return source;
-    }
-
-    /** As files are when they are taken in: nobody needs to read them whole again to know what they hold. */
-    private AudioSource lookedInto(AudioSource source) throws IOException {
-        Path file = folder.resolve(source.path());
-        return source.withContent(
-                ContentHash.of(file), Files.getLastModifiedTime(file).toMillis());
     }
 
     private Path file(int number) {

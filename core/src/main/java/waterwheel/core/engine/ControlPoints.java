@@ -38,14 +38,11 @@ final class ControlPoints {
      * @return how many follow the first
      */
     int around(long frame, long end, long[] found) {
-        long at = last(frame);
-        long grid = frame - frame % GRID;
         int count = 0;
-        found[0] = at;
-        while (at < end && count < found.length - 1) {
-            grid += at >= grid ? GRID : 0;
-            at = next < own.length && own[next] <= grid ? own[next++] : grid;
-            found[++count] = at;
+        found[0] = last(frame);
+        while (found[count] < end && count < found.length - 1) {
+            found[count + 1] = next(found[count]);
+            count++;
         }
         return count;
     }

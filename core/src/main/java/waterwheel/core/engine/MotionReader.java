@@ -55,9 +55,9 @@ final class MotionReader {
         went = new double[gains][MOST + 1];
         left = new double[gains][1];
         steady = new float[gains];
-        jumps = Arrays.stream(points.own())
-                .filter(frame -> motion.mayJump() && jumps(frame))
-                .toArray();
+        jumps = motion.mayJump()
+                ? Arrays.stream(points.own()).filter(this::jumps).toArray()
+                : new long[0];
         starts = new double[jumps.length][gains];
         for (int j = 0; j < jumps.length; j++) {
             readSingle(jumps[j], true);
