@@ -38,14 +38,7 @@ final class MemoryNotes {
         return every > 0 && frame > 0 && frame % every == 0;
     }
 
-    /** Notes what a signal remembers at a frame, if there is room for so many bytes. */
-    void note(int index, long frame, long bytes, Supplier<Remembered> made) {
-        if (room(bytes)) {
-            of(index).put(frame, made.get());
-        }
-    }
-
-    /** Returns the note of a signal at a frame, made where there is none: one for all of its planes. */
+    /** Returns the note of a signal at a frame, made where there is none: one for all of its parts or planes. */
     Remembered shared(int index, long frame, Supplier<Remembered> made) {
         return of(index).computeIfAbsent(frame, _ -> made.get());
     }

@@ -2,14 +2,12 @@ package waterwheel.core.engine;
 
 import java.util.Arrays;
 import java.util.BitSet;
-import java.util.List;
 import java.util.Map;
 import java.util.NavigableMap;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.metering.PeakScan;
 import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.processing.DelayLine;
-import waterwheel.core.processing.Effect;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -42,6 +40,7 @@ public final class PlanRun {
     private final boolean moves;
     private final InPlace places;
     private final SignalTasks made;
+    private final EffectParts[] effects;
     private long expected;
 
     /** Values that a run can come to. */
@@ -83,6 +82,7 @@ public final class PlanRun {
                 made.prepare(i);
             }
         }
+        effects = made.effects().values().toArray(EffectParts[]::new);
     }
 
     /**
@@ -193,7 +193,7 @@ public final class PlanRun {
 
     /** Has it shown by how many dB the insert behind a signal turns down. Call before the first block. */
     public void tapReduction(int index, PeakTap tap) {
-        Effect effect = made.effects().get(plan.signals().get(index).id());
+        EffectParts effect = made.effects().get(plan.signals().get(index).id());
         if (effect != null) {
             hears(index, slot -> (first, count) -> tap.offer((float) effect.reductionDb()));
         }
@@ -238,7 +238,7 @@ public final class PlanRun {
         expected = frame;
         remembered.forEach((index, before) -> {
             SignalId id = plan.signals().get(index).id();
-            Effect effect = made.effects().get(id);
+            EffectParts effect = made.effects().get(id);
             if (effect != null) {
                 before.into(effect);
             }
@@ -297,7 +297,9 @@ public final class PlanRun {
         Dataflow sealed = seal();
         if (from != expected) {
             // What processors remember belongs to another place of the song.
-            made.effects().values().forEach(Effect::reset);
+            for (EffectParts effect : effects) {
+                effect.reset();
+            }
             seek(from);
             made.delays().values().forEach(lines -> Arrays.stream(lines).forEach(DelayLine::reset));
         }
@@ -306,9 +308,8 @@ public final class PlanRun {
     }
 
     private void seek(long frame) {
-        List<SongStart> starts = made.starts();
-        for (int i = 0; i < starts.size(); i++) {
-            starts.get(i).seek(frame);
+        for (EffectParts effect : effects) {
+            effect.seek(frame);
         }
     }
 
@@ -381,7 +382,7 @@ public final class PlanRun {
      */
     public void adopt(PlanRun other, long next) {
         made.effects().forEach((id, effect) -> {
-            Effect before = other.made.effects().get(id);
+            EffectParts before = other.made.effects().get(id);
             if (before != null) {
                 effect.adopt(before);
             }

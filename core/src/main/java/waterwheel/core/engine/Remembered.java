@@ -7,21 +7,25 @@ import waterwheel.core.processing.Effect;
 
 /** What a processor, or a delay, remembers at a frame of a run: another run can go on from there. */
 public final class Remembered {
-    private final @Nullable Effect effect;
-    /** By plane, each written by the thread that computes it. */
+    // By part or plane, each written by the thread that computes it.
+    private final @Nullable Effect[] effects;
     private final @Nullable DelayLine[] lines;
 
-    private Remembered(@Nullable Effect effect, int planes) {
-        this.effect = effect;
+    private Remembered(int parts, int planes) {
+        effects = new Effect[parts];
         lines = new DelayLine[planes];
     }
 
-    static Remembered ofEffect(Effect copy) {
-        return new Remembered(copy, 0);
+    static Remembered ofEffect(int parts) {
+        return new Remembered(parts, 0);
     }
 
     static Remembered ofDelays(int planes) {
-        return new Remembered(null, planes);
+        return new Remembered(0, planes);
+    }
+
+    void effect(int part, Effect copy) {
+        effects[part] = copy;
     }
 
     void line(int plane, DelayLine copy) {
@@ -30,7 +34,10 @@ public final class Remembered {
 
     /** About how much it takes, in bytes. */
     public long bytes() {
-        long all = effect == null ? 0 : effect.memoryBytes();
+        long all = 0;
+        for (Effect effect : effects) {
+            all += effect == null ? 0 : effect.memoryBytes();
+        }
         for (DelayLine line : lines) {
             all += line == null ? 0 : line.memoryBytes();
         }
@@ -39,16 +46,23 @@ public final class Remembered {
 
     /** Whether a run can go on from it: not where a setting was on its way from a jump. */
     public boolean whole() {
-        return (!(effect instanceof RiddenEffect ridden) || ridden.rebuilds())
+        return Arrays.stream(effects).allMatch(Remembered::whole)
                 && Arrays.stream(lines).noneMatch(line -> line == null);
     }
 
+    private static boolean whole(@Nullable Effect effect) {
+        return effect instanceof RiddenEffect ridden ? ridden.rebuilds() : effect != null;
+    }
+
     /** Has a processor go on from here, once it stands at that frame of the song. */
-    void into(Effect other) {
-        if (other instanceof RiddenEffect ridden && effect instanceof RiddenEffect before) {
-            ridden.goOn(before);
-        } else if (effect != null) {
-            other.adopt(effect);
+    void into(EffectParts others) {
+        for (int part = 0; part < others.count(); part++) {
+            Effect effect = effects[part];
+            if (others.effect(part) instanceof RiddenEffect ridden && effect instanceof RiddenEffect before) {
+                ridden.goOn(before);
+            } else if (effect != null) {
+                others.effect(part).adopt(effect);
+            }
         }
     }
 

@@ -14,7 +14,7 @@ import waterwheel.core.path.GainMatrix;
 import waterwheel.core.path.Motion;
 import waterwheel.core.processing.DelayLine;
 import waterwheel.core.processing.Effect;
-import waterwheel.core.processing.Effects;
+import waterwheel.core.processing.Response;
 import waterwheel.core.processing.Site;
 import waterwheel.core.processing.SlotEffect;
 import waterwheel.core.session.Listen;
@@ -53,8 +53,7 @@ final class SignalTasks {
     /** What changes when the plan's values do: from a plan of the same shape to what has to be done. */
     private final List<Function<Plan, Runnable>> movers = new ArrayList<>();
 
-    private final Map<SignalId, Effect> effects = new HashMap<>();
-    private final List<SongStart> starts = new ArrayList<>();
+    private final Map<SignalId, EffectParts> effects = new HashMap<>();
     private final Map<SignalId, DelayLine[]> delays = new HashMap<>();
     private final MemoryNotes notes = new MemoryNotes();
 
@@ -88,13 +87,8 @@ final class SignalTasks {
     }
 
     /** The processors, by the signal behind them. */
-    Map<SignalId, Effect> effects() {
+    Map<SignalId, EffectParts> effects() {
         return effects;
-    }
-
-    /** The same processors as they begin with the song. */
-    List<SongStart> starts() {
-        return starts;
     }
 
     Map<SignalId, DelayLine[]> delays() {
@@ -184,68 +178,55 @@ final class SignalTasks {
         }
     }
 
-    private Effect start(Signal.Processed processed, int maxFrames) {
-        SlotEffect started = Effects.start(
-                processed.insert(),
-                new Site(
-                        plan.sampleRateHz(),
-                        processed.planes(),
-                        maxFrames,
-                        processed
-                                .insert()
-                                .processor()
-                                .response()
-                                .map(media::response)
-                                .orElse(null)));
-        return processed.insert().rides().anyActive()
-                ? new RiddenEffect(started, new InsertRides(processed.insert()), processed.planes(), maxFrames)
-                : started;
-    }
-
-    private void note(int index, Signal.Processed processed, long frame, Effect effect) {
-        notes.note(index, frame, effect.memoryBytes(), () -> {
-            Effect copy = start(processed, 1);
-            copy.adopt(effect);
-            return Remembered.ofEffect(copy);
-        });
-    }
-
     /** The sum of the input goes into the signal's own buffers, and is processed there. */
     private void prepare(int index, Signal.Processed processed) {
-        int planes = processed.planes();
-        Effect effect = start(processed, maxFrames);
-        effects.put(processed.id(), effect);
+        Response response =
+                processed.insert().processor().response().map(media::response).orElse(null);
+        EffectParts parts = new EffectParts(
+                processed,
+                new Site(plan.sampleRateHz(), processed.planes(), maxFrames, response),
+                plan.latencies().get(processed.input().from()));
+        effects.put(processed.id(), parts);
         notes.expect(index);
-        if (moves) {
-            movers.add(
-                    newer -> mover(effect, ((Signal.Processed) newer.signals().get(index)).insert()));
+        for (int i = 0; i < parts.count(); i++) {
+            int part = i;
+            if (moves) {
+                movers.add(newer -> mover(
+                        parts.effect(part), ((Signal.Processed) newer.signals().get(index)).insert()));
+            }
+            computes(index, slot -> processedTask(index, processed, parts, part, slot));
         }
-        SongStart start =
-                new SongStart(effect, plan.latencies().get(processed.input().from()), planes, maxFrames);
-        starts.add(start);
-        computes(index, slot -> {
-            float[][] buffers = signals[slot][index];
-            float[][] key =
-                    processed.key().isPresent() ? signals[slot][processed.key().getAsInt()] : null;
-            BlockTask[] sums = new BlockTask[planes];
-            Arrays.setAll(
-                    sums,
-                    p -> sumTask(
-                            slot,
-                            buffers[p],
-                            List.of(processed.input()),
-                            p,
-                            newer -> List.of(((Signal.Processed) newer.signals().get(index)).input())));
-            return (first, count) -> {
-                if (notes.due(first)) {
-                    note(index, processed, first, effect);
-                }
-                for (BlockTask sum : sums) {
-                    sum.run(first, count);
-                }
-                start.process(first, buffers, key, count);
-            };
-        });
+    }
+
+    private BlockTask processedTask(int index, Signal.Processed processed, EffectParts parts, int part, int slot) {
+        float[][] buffers = parts.of(part, signals[slot][index]);
+        float[][] key = processed.key().isPresent()
+                ? parts.of(part, signals[slot][processed.key().getAsInt()])
+                : null;
+        BlockTask[] sums = new BlockTask[buffers.length];
+        Arrays.setAll(
+                sums,
+                p -> sumTask(
+                        slot,
+                        buffers[p],
+                        List.of(processed.input()),
+                        part * parts.planes() + p,
+                        newer -> List.of(((Signal.Processed) newer.signals().get(index)).input())));
+        return (first, count) -> {
+            if (notes.due(first)) {
+                noteEffect(index, first, parts, part);
+            }
+            for (BlockTask sum : sums) {
+                sum.run(first, count);
+            }
+            parts.start(part).process(first, buffers, key, count);
+        };
+    }
+
+    private void noteEffect(int index, long frame, EffectParts parts, int part) {
+        if (notes.room(parts.effect(part).memoryBytes())) {
+            notes.shared(index, frame, () -> Remembered.ofEffect(parts.count())).effect(part, parts.copy(part));
+        }
     }
 
     private BlockTask incomingTask(int port, float[] to) {

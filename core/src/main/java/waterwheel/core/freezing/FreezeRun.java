@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.audiofile.RecordedFile;
@@ -111,20 +112,21 @@ public final class FreezeRun {
                     .mapToObj(i -> new SignalFiles.Target(i, files.get(i - first)))
                     .toList();
             SignalFiles.write(plan, media, team, targets, SampleEncoding.FLOAT_32, progress);
-            List<Rendered> all = new ArrayList<>();
-            for (int i = 0; i < wanted.size(); i++) {
+            List<Integer> each = IntStream.range(0, wanted.size()).boxed().toList();
+            List<Rendered> all = team.map(each, i -> {
                 Channel channel = points.get(i).channel();
                 AudioSource source = source(session, plan, channel, files.get(i));
-                all.add(new Rendered(
-                        channel.id(), new Freeze(wanted.get(i).through(), source.id(), madeOf.get(i)), source));
-            }
+                return new Rendered(
+                        channel.id(), new Freeze(wanted.get(i).through(), source.id(), madeOf.get(i)), source);
+            });
             progress.at(1);
             return all;
+        } catch (IOException e) {
+            throw AudioFileException.cannotWrite(into, e);
         }
     }
 
-    private static AudioSource source(Session session, Plan plan, Channel channel, Path file)
-            throws AudioFileException {
+    private static AudioSource source(Session session, Plan plan, Channel channel, Path file) throws IOException {
         String path = FOLDER + "/" + file.getFileName();
         Optional<AudioSource> known = session.sources().stream()
                 .filter(source -> source.path().equals(path))
@@ -132,19 +134,15 @@ public final class FreezeRun {
         if (known.isPresent()) {
             return known.get();
         }
-        try {
-            return RecordedFile.source(
-                    new SourceId("frozen-" + FileStem.of(file)),
-                    FOLDER,
-                    file,
-                    plan.lengthFrames(),
-                    channel.planes(),
-                    plan.sampleRateHz(),
-                    SampleEncoding.FLOAT_32,
-                    hash(file));
-        } catch (IOException e) {
-            throw AudioFileException.cannotWrite(file, e);
-        }
+        return RecordedFile.source(
+                new SourceId("frozen-" + FileStem.of(file)),
+                FOLDER,
+                file,
+                plan.lengthFrames(),
+                channel.planes(),
+                plan.sampleRateHz(),
+                SampleEncoding.FLOAT_32,
+                hash(file));
     }
 
     /** A file's hash, noted beside it with the time of the file, so that it is read for it only once. */

@@ -1,10 +1,12 @@
 package waterwheel.core.printing;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import waterwheel.core.audiofile.ContentHash;
 import waterwheel.core.audiofile.RecordedFile;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.captures.Captures;
@@ -16,6 +18,7 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalFiles;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.freezing.FrozenPoint;
@@ -67,6 +70,7 @@ public final class PrintRun {
             }
             List<Long> clipped = SignalFiles.write(plan, media, team, targets, encoding, progress);
             refuseClipped(session, orders, clipped);
+            List<String> hashes = team.map(targets, target -> ContentHash.of(target.file()));
             Set<SourceId> ids = session.sourceIds();
             List<Printed> all = new ArrayList<>();
             for (int i = 0; i < targets.size(); i++) {
@@ -76,10 +80,19 @@ public final class PrintRun {
                 all.add(new Printed(
                         orders.get(i),
                         RecordedFile.source(
-                                id, FOLDER, file, plan.lengthFrames(), planes, plan.sampleRateHz(), encoding)));
+                                id,
+                                FOLDER,
+                                file,
+                                plan.lengthFrames(),
+                                planes,
+                                plan.sampleRateHz(),
+                                encoding,
+                                hashes.get(i))));
             }
             progress.at(1);
             return all;
+        } catch (IOException e) {
+            throw AudioFileException.cannotWrite(into, e);
         }
     }
 

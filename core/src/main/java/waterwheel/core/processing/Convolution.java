@@ -22,6 +22,11 @@ public final class Convolution implements Descriptor {
     }
 
     @Override
+    public boolean planesApart() {
+        return true;
+    }
+
+    @Override
     public boolean replaces() {
         return true;
     }

@@ -18,6 +18,11 @@ public interface Descriptor {
         return 0;
     }
 
+    /** Whether planes do not hear each other and ask for so much work that threads had better share them. */
+    default boolean planesApart() {
+        return false;
+    }
+
     /** Whether it gives out sound where none comes in, such as a test tone. */
     default boolean sounds() {
         return false;

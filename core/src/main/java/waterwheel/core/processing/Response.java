@@ -22,6 +22,8 @@ public final class Response {
     private final float foldedGain;
     /** Made when the first mono signal wants it. */
     private @Nullable Side folded;
+    /** Of a stereo signal, by plane; likewise. */
+    private final @Nullable Response[] planes = new Response[2];
 
     /** One channel of the response. */
     static final class Side {
@@ -117,6 +119,24 @@ public final class Response {
      */
     Side side(int plane, int planes) {
         return planes == 1 ? folded() : sides.get(Math.min(plane, sides.size() - 1));
+    }
+
+    /**
+     * The response of a plane of a signal by itself, always the same object.
+     *
+     * @param planes how many planes the signal has
+     */
+    synchronized Response plane(int plane, int planes) {
+        if (planes == 1) {
+            return this;
+        }
+        Response made = this.planes[plane];
+        if (made == null) {
+            float gain = gain(planes);
+            made = new Response(List.of(side(plane, planes)), gain, gain);
+            this.planes[plane] = made;
+        }
+        return made;
     }
 
     /** Half the sum of both sides; spectra add as what they are of does. */

@@ -33,6 +33,11 @@ public final class Saturator implements Descriptor {
     }
 
     @Override
+    public boolean planesApart() {
+        return true;
+    }
+
+    @Override
     public boolean answersToLevel() {
         return true;
     }

@@ -14,4 +14,14 @@ public record Site(
         int sampleRateHz,
         int planes,
         int maxFrames,
-        @Nullable Response response) {}
+        @Nullable Response response) {
+    /** The same for one of the planes by itself. */
+    public Site plane(int plane) {
+        return new Site(sampleRateHz, 1, maxFrames, response == null ? null : response.plane(plane, planes));
+    }
+
+    /** The same for blocks of another length. */
+    public Site withMaxFrames(int frames) {
+        return new Site(sampleRateHz, planes, frames, response);
+    }
+}

@@ -93,8 +93,7 @@ final class StemFiles {
                     missing.subList(at, end).stream().map(this::target).toList();
             limited.addAll(SignalWriter.write(plans.plan(), targets, media, team, request.format(), pass));
         }
-        List<String> checksums = Checksums.of(
-                missing.stream().map(one -> aside.resolve(one.path())).toList(), team);
+        List<String> checksums = team.map(missing, one -> Checksums.of(aside.resolve(one.path())));
         for (int i = 0; i < missing.size(); i++) {
             Wanted one = missing.get(i);
             done[all.indexOf(one)] = result(one, limited.get(i), checksums.get(i), false);

@@ -1,8 +1,12 @@
 package waterwheel.core.work;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicIntegerArray;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
 
@@ -93,6 +97,34 @@ public final class Team implements AutoCloseable {
             Thread.onSpinWait();
         }
         rethrow();
+    }
+
+    /** Makes something of an item, which a disk may refuse. */
+    public interface Making<T, R> {
+        R of(T item) throws IOException;
+    }
+
+    /**
+     * Makes something of each of some items, some at a time, as by {@link #run}.
+     *
+     * @return in the items' order
+     * @throws IOException if one is refused, after the others have ended
+     */
+    public <T, R> List<R> map(List<T> items, Making<T, R> making) throws IOException {
+        List<AtomicReference<R>> made =
+                items.stream().map(item -> new AtomicReference<R>()).toList();
+        try {
+            run(items.size(), i -> {
+                try {
+                    made.get(i).set(making.of(items.get(i)));
+                } catch (IOException e) {
+                    throw new UncheckedIOException(e);
+                }
+            });
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
+        }
+        return made.stream().map(AtomicReference::get).toList();
     }
 
     private void rethrow() {

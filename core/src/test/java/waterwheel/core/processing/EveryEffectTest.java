@@ -99,6 +99,29 @@ class EveryEffectTest {
         }
     }
 
+    private static List<ProcessorKind> withPlanesApart() {
+        return Processors.kinds().stream()
+                .filter(kind -> Processors.of(kind).planesApart())
+                .toList();
+    }
+
+    @ParameterizedTest
+    @MethodSource("withPlanesApart")
+    void planes_that_threads_may_share_sound_the_same_one_by_one(ProcessorKind kind) {
+        SplittableRandom random = new SplittableRandom(6);
+        float[][] signal = {Signals.noise(0.7, FRAMES, 5), Signals.noise(0.7, FRAMES, 6)};
+        for (int round = 0; round < ROUNDS; round++) {
+            Insert insert = random(kind, random);
+            float[][] together = run(start(insert, 2), BLOCK, signal);
+            for (int p = 0; p < 2; p++) {
+                Effect alone = Effects.start(insert, new Site(RATE, 2, BLOCK, RESPONSE).plane(p));
+                assertThat(Arrays.mismatch(run(alone, BLOCK, signal[p])[0], together[p]))
+                        .as("%s, plane %d", insert, p)
+                        .isEqualTo(-1);
+            }
+        }
+    }
+
     @ParameterizedTest
     @MethodSource("silentOnes")
     void silence_in_is_silence_out(ProcessorKind kind) {
