@@ -22,17 +22,7 @@ final class LoopSignals {
     private final LiveLoops loops;
     private final boolean played;
     private final boolean stem;
-    private final Moving moving;
-
-    /** Makes a signal behind a gain that moves. */
-    interface Moving {
-        /**
-         * Returns the signal's edge.
-         *
-         * @param part tells the signal from others of its channel
-         */
-        Signal.Edge through(Channel channel, Signal.Edge at, Motion motion, String part, boolean aside);
-    }
+    private final GainSignals gains;
 
     /**
      * Makes the signals of a plan.
@@ -41,9 +31,9 @@ final class LoopSignals {
      * @param played whether gains of 0 keep their edges, because they may move
      * @param stem whether only some tracks sound, of which a loop may have recordings of its own
      */
-    LoopSignals(PlanBuilder plan, Session session, LiveLoops loops, boolean played, boolean stem, Moving moving) {
+    LoopSignals(PlanBuilder plan, Session session, LiveLoops loops, boolean played, boolean stem, GainSignals gains) {
         this.stem = stem;
-        this.moving = moving;
+        this.gains = gains;
         this.plan = plan;
         this.session = session;
         this.loops = loops;
@@ -96,8 +86,11 @@ final class LoopSignals {
         if (!came.rides().isEmpty()) {
             String slot = insert.id().value();
             return List.of(
-                    moving.through(channel, back, came, "back " + slot, aside),
-                    moving.through(channel, before, new Motion.Way(insert, false, 1), "by " + slot, aside));
+                    gains.moving(back, came, GainSignals.ridden(channel, "back " + slot, aside)),
+                    gains.moving(
+                            before,
+                            new Motion.Way(insert, false, 1),
+                            GainSignals.ridden(channel, "by " + slot, aside)));
         }
         double wet = insert.bypassed() ? 0 : Decibels.toFactor(insert.outputDb()) * insert.mix();
         List<Signal.Edge> both = new ArrayList<>();

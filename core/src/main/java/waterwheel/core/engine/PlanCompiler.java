@@ -2,26 +2,21 @@ package waterwheel.core.engine;
 
 import java.util.ArrayList;
 import java.util.Collections;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
-import waterwheel.core.instruments.Performance;
 import waterwheel.core.path.Branch;
 import waterwheel.core.path.ChannelPath;
 import waterwheel.core.path.ChannelPaths;
-import waterwheel.core.path.GainMatrix;
 import waterwheel.core.path.Motion;
 import waterwheel.core.path.Stage;
 import waterwheel.core.path.Step;
@@ -33,10 +28,7 @@ import waterwheel.core.routing.Wiring;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.Clip;
 import waterwheel.core.session.ClipRides;
-import waterwheel.core.session.Feed;
-import waterwheel.core.session.Freeze;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
@@ -61,9 +53,9 @@ public final class PlanCompiler {
     /** The buses whose processors act on a part of the session as the whole asks them to. */
     private final Set<ChannelId> sharing;
 
-    /** Whether the plan's shape must not hang on values that move while it is played. */
-    private final boolean played;
-
+    private final FeedSignals feeds;
+    private final GainSignals gains;
+    private final KeySignals keys;
     private final LoopSignals loops;
     /** The channels whose frozen sound is played. */
     private final Set<ChannelId> frozen;
@@ -71,40 +63,18 @@ public final class PlanCompiler {
     private final PlanBuilder plan;
 
     /** What is heard: of a stem, the share of its tracks in every bus. */
-    private final Layer heard = new Layer();
+    private final SumInputs<ChannelId> heard;
     /** The whole session, to which keys and taps listen in every stem alike; what is heard, where all of it is. */
-    private final Layer whole;
+    private final SumInputs<ChannelId> whole;
     /** The buses that a key or a tap hears, with all that they are made of. */
     private final Set<ChannelId> listenedTo;
 
-    private final Map<KeyInput, List<Input>> keyInputs = new HashMap<>();
-    private final Map<KeyInput, Integer> keySums = new HashMap<>();
-    /** What processors of {@link #sharing} hear of the whole session. */
-    private final Map<KeyInput, Integer> shared = new HashMap<>();
-
-    private final Map<Integer, List<Input>> pairInputs = new TreeMap<>();
+    /** What leaves through pairs of outputs. */
+    private final SumInputs<Integer> pairs;
     /** By channel how far it has come; of the whole session. */
     private final Map<ChannelId, Way> ways = new HashMap<>();
 
-    /** Signals of their own behind placements and moving gains, by what they are. */
-    private final Map<SignalId, Integer> apart = new HashMap<>();
-
     private final List<Signal.Edge> cues = new ArrayList<>();
-
-    /** What feeds the buses. */
-    private static final class Layer {
-        private final Map<ChannelId, List<Input>> busInputs = new HashMap<>();
-
-        void connect(ChannelId bus, ChannelId from, Signal.Edge edge) {
-            busInputs.computeIfAbsent(bus, id -> new ArrayList<>()).add(new Input(from, edge));
-        }
-    }
-
-    /** What feeds a sum: its edge, and the channel that it comes from. */
-    private record Input(ChannelId from, Signal.Edge edge) {}
-
-    /** The key input of an insert. */
-    private record KeyInput(ChannelId channel, SlotId slot) {}
 
     /** Where a channel's signal is found before its fader, behind it, and where it leaves. */
     private record Way(ChannelPath path, Signal.Edge beforeFader, Signal.Edge afterFader, Signal.Edge output) {}
@@ -121,16 +91,16 @@ public final class PlanCompiler {
         this.included = of == null ? track -> true : of.includes();
         wholeReturns = of == null ? Set.of() : of.returns();
         otherReturns = of == null ? Set.of() : of.otherReturns();
-        this.played = played;
         plan = new PlanBuilder(played);
-        this.loops = new LoopSignals(
-                plan,
-                this.session,
-                loops,
-                played,
-                of != null,
-                (channel, at, motion, part, aside) -> moving(at, motion, ridden(channel, part, aside)));
-        whole = of == null ? heard : new Layer();
+        gains = new GainSignals(plan, played);
+        feeds = new FeedSignals(this.session, plan, played, this::tapped);
+        keys = new KeySignals(plan);
+        this.loops = new LoopSignals(plan, this.session, loops, played, of != null, gains);
+        Map<ChannelId, Integer> places = new HashMap<>();
+        session.channels().forEach(channel -> places.put(channel.id(), places.size()));
+        heard = new SumInputs<>(places);
+        whole = of == null ? heard : new SumInputs<>(places);
+        pairs = new SumInputs<>(places);
         sharing = of == null || !of.sharesGain() ? Set.of() : sharing(session, of);
         listenedTo = of == null ? Set.of() : listenedTo(session, sharing, of.returns());
     }
@@ -225,34 +195,33 @@ public final class PlanCompiler {
                         throw new IllegalArgumentException(
                                 "session: " + loop.inWords(session) + " (expected: no feedback loop)");
                 };
-        // Sums must add in session order, which the order of computation need not be: so inputs are sorted after.
-        Map<ChannelId, Integer> place = new HashMap<>();
-        session.channels().forEach(c -> place.put(c.id(), place.size()));
         for (ChannelId id : order) {
             switch (session.channel(id)) {
                 case Track track -> addTrack(track);
                 case Bus bus -> {
                     if (listenedTo.contains(id)) {
-                        addBus(bus, whole, place);
+                        addBus(bus, whole);
                     }
                     if (wholeReturns.contains(id)) {
                         Way way = Objects.requireNonNull(ways.get(id), "the whole return");
                         connectOutputs(bus, way, heard, 1);
                         connectSends(bus, way, heard, 1);
                     } else if (!otherReturns.contains(id)) {
-                        addBus(bus, heard, place);
+                        addBus(bus, heard);
                     }
                 }
             }
         }
         addMonitor();
-        pairInputs.forEach((pair, inputs) ->
-                plan.addSum(new SignalId(session.mainId(), SignalId.Point.PAIR, "" + pair), 2, sorted(inputs, place)));
+        pairs.sums().stream()
+                .sorted()
+                .forEach(pair ->
+                        plan.addSum(new SignalId(session.mainId(), SignalId.Point.PAIR, "" + pair), 2, pairs.of(pair)));
         return plan.build(session.sampleRateHz(), session.lengthFrames());
     }
 
     private void addTrack(Track track) {
-        int source = frozen.contains(track.id()) ? addFrozen(track) : addFeed(track);
+        int source = frozen.contains(track.id()) ? feeds.addFrozen(track) : feeds.add(track);
         double share = included.test(track) ? 1 : 0;
         Way way = way(track, source, false, Stage.SOURCE);
         ways.put(track.id(), way);
@@ -269,88 +238,18 @@ public final class PlanCompiler {
         connectKeys(track, way);
     }
 
-    /** What comes in is heard while one works; a render knows only what was recorded. */
-    private int addInput(SignalId id, Track track, Feed.Input input) {
-        if (!played) {
-            return addClips(id, track);
-        }
-        int recorded = addClips(new SignalId(track.id(), SignalId.Point.RECORDED), track);
-        SignalId in = new SignalId(track.id(), SignalId.Point.INCOMING);
-        int incoming = plan.add(new Signal.Incoming(in, track.planes(), input.port()), 0, false);
-        return plan.add(new Signal.Listened(id, track.planes(), recorded, incoming, input.listen()), 0, false);
-    }
-
-    private int addFeed(Track track) {
-        SignalId id = new SignalId(track.id(), SignalId.Point.SOURCE);
-        return switch (track.feed()) {
-            case Feed.Clips _ -> addClips(id, track);
-            case Feed.Tapped(Tap tap) -> addTap(id, track, tap);
-            case Feed.Input input -> addInput(id, track, input);
-            case Feed.Played _, Feed.Output _ -> addPerformance(id, track);
-        };
-    }
-
-    private int addPerformance(SignalId id, Track track) {
-        Optional<Feed.Played> played = session.performance(track);
-        if (played.isEmpty()) {
-            return plan.add(new Signal.Source(id, track.planes(), List.of()), 0, false);
-        }
-        Feed.Played what = played.get();
-        Performance performance = new Performance(what.instrument(), what.notes(), what.output());
-        ChannelId player = track.feed() instanceof Feed.Output output ? output.player() : track.id();
-        return plan.add(new Signal.Played(id, track.planes(), performance, player), 0, false);
-    }
-
-    /** A channel's sound up to some slot, as it was rendered: on the song's line, held up by nothing. */
-    private int addFrozen(Channel channel) {
-        Freeze freeze = channel.strip().freeze().orElseThrow();
-        Clip clip = new Clip(
-                freeze.source(),
-                0,
-                0,
-                Math.max(1, session.source(freeze.source()).frames()),
-                0);
-        SignalId id = new SignalId(channel.id(), SignalId.Point.FROZEN);
-        return plan.add(new Signal.Source(id, channel.planes(), List.of(clip)), 0, false);
-    }
-
-    private int addClips(SignalId id, Track track) {
-        // A gain that all clips share is a gain on their sum, so that changing it measures nothing anew.
-        double common = track.commonClipGainDb();
-        List<Clip> clips = common == 0
-                ? track.clips()
-                : track.clips().stream().map(clip -> clip.withGainDb(0)).toList();
-        if (clips.stream().anyMatch(clip -> clip.shaped() || clip.gainDb() != 0)) {
-            List<Clip> bare = clips.stream().map(Clip::bare).toList();
-            SignalId files = new SignalId(track.id(), SignalId.Point.FILES);
-            int at = plan.add(new Signal.Source(files, track.planes(), bare), 0, false);
-            plan.place(track.id(), Stage.SOURCE, "", Signal.Edge.straight(at, track.planes()));
-        }
-        return plan.add(new Signal.Source(id, track.planes(), clips), 0, false);
-    }
-
-    /** The signal that a track takes from another channel; the sum of both sides, halved, where only the track is mono. */
-    private int addTap(SignalId id, Track track, Tap tap) {
+    /** The edge from what a track takes of another channel. */
+    private Signal.Edge tapped(Tap tap, SignalId id) {
         Way way = Objects.requireNonNull(ways.get(tap.channel()), "a channel before the track");
         Signal.Edge edge = tap.point() == Tap.Point.POST_FADER ? way.afterFader() : way.beforeFader();
-        edge = through(edge, way.path().output(), new SignalId(id.channel(), SignalId.Point.RIDDEN, "tap"));
-        int planes = edge.gain().toPlanes();
-        if (track.planes() < planes) {
-            edge = new Signal.Edge(edge.from(), edge.gain().folded());
-        } else if (track.planes() > planes) {
-            edge = edge.then(GainMatrix.toStereo(planes, 1));
-        }
-        return plan.addSum(id, track.planes(), edge);
+        return gains.through(edge, way.path().output(), id);
     }
 
-    private void addBus(Bus bus, Layer layer, Map<ChannelId, Integer> place) {
+    private void addBus(Bus bus, SumInputs<ChannelId> layer) {
         boolean aside = layer != heard;
         int input = frozen.contains(bus.id()) && !aside
-                ? addFrozen(bus)
-                : plan.addSum(
-                        new SignalId(bus.id(), SignalId.Point.INPUT, "", aside),
-                        2,
-                        sorted(layer.busInputs.getOrDefault(bus.id(), List.of()), place));
+                ? feeds.addFrozen(bus)
+                : plan.addSum(new SignalId(bus.id(), SignalId.Point.INPUT, "", aside), 2, layer.of(bus.id()));
         Way way = way(bus, input, aside, Stage.INPUT);
         if (layer == whole) {
             ways.put(bus.id(), way);
@@ -362,14 +261,6 @@ public final class PlanCompiler {
         } else if (!aside) {
             plan.addSum(new SignalId(bus.id(), SignalId.Point.OUTPUT), 2, List.of(way.output()));
         }
-    }
-
-    /** Sums must add in session order, which the order of computation need not be. */
-    private static List<Signal.Edge> sorted(List<Input> inputs, Map<ChannelId, Integer> place) {
-        return inputs.stream()
-                .sorted(Comparator.comparingInt(input -> place.getOrDefault(input.from(), 0)))
-                .map(Input::edge)
-                .toList();
     }
 
     private void addMonitor() {
@@ -399,18 +290,19 @@ public final class PlanCompiler {
             }
             at = switch (step) {
                 case Step.Gain gain ->
-                    through(at, gain, ridden(channel, step.stage().label(), aside));
+                    gains.through(
+                            at, gain, GainSignals.ridden(channel, step.stage().label(), aside));
                 case Step.Slot slot -> throughInsert(channel, at, slot.insert(), aside);
             };
             String part = step instanceof Step.Slot slot ? slot.insert().id().value() : "";
             plan.note(channel.id(), aside, step.stage(), part, at);
         }
-        Signal.Edge faded = through(at, path.fader(), ridden(channel, "Fader", aside));
+        Signal.Edge faded = gains.through(at, path.fader(), GainSignals.ridden(channel, "Fader", aside));
         plan.note(channel.id(), aside, Stage.FADER, "", faded);
         SignalId id = new SignalId(channel.id(), SignalId.Point.PLACED, "", aside);
-        Signal.Edge placed = through(faded, path.placement(), id);
+        Signal.Edge placed = gains.through(faded, path.placement(), id);
         plan.note(channel.id(), aside, Stage.PLACEMENT, "", placed);
-        Signal.Edge output = through(placed, path.output(), ridden(channel, "Output", aside));
+        Signal.Edge output = gains.through(placed, path.output(), GainSignals.ridden(channel, "Output", aside));
         plan.note(channel.id(), aside, Stage.OUTPUT, "", output);
         return new Way(path, at, faded, output);
     }
@@ -423,50 +315,25 @@ public final class PlanCompiler {
         };
     }
 
-    private static SignalId ridden(Channel channel, String part, boolean aside) {
-        return new SignalId(channel.id(), SignalId.Point.RIDDEN, part, aside);
-    }
-
-    /**
-     * An edge behind one more gain. Behind one that moves, and behind a placement that mixes sides, a signal of its own
-     * begins.
-     *
-     * @param id of that signal
-     */
-    private Signal.Edge through(Signal.Edge at, Step.Gain step, SignalId id) {
-        return switch (step) {
-            case Step.Level level when level.stage() == Stage.PLACEMENT -> placed(at, level.gain(), id);
-            case Step.Level level
-            when level.stage() == Stage.OUTPUT -> at.times(level.gain().gain(0, 0));
-            case Step.Level level -> at.then(level.gain());
-            case Step.Moving(Stage _, Motion motion) -> moving(at, motion, id);
-        };
-    }
-
-    private Signal.Edge moving(Signal.Edge at, Motion motion, SignalId id) {
-        int planes = motion.gains() == 1 ? at.gain().toPlanes() : 2;
-        Integer known = apart.get(id);
-        if (known == null) {
-            known = plan.add(new Signal.Ridden(id, planes, at, motion), plan.latency(at.from()), plan.silent(at));
-            apart.put(id, known);
-        }
-        return Signal.Edge.straight(known, planes);
-    }
-
     private Signal.Edge throughInsert(Channel channel, Signal.Edge before, Insert insert, boolean aside) {
         Signal.Edge edge = insert.rides()
                 .active(Insert.INPUT.key())
-                .map(ride -> moving(
+                .map(ride -> gains.moving(
                         before,
                         new Motion.Level(List.of(ride), 0, 1),
-                        ridden(channel, "input " + insert.id().value(), aside)))
+                        GainSignals.ridden(channel, "input " + insert.id().value(), aside)))
                 .orElseGet(() -> before.times(Decibels.toFactor(insert.inputDb())));
         if (insert.processor().kind().loops()) {
             return loops.through(channel, before, edge, insert, aside);
         }
-        OptionalInt key = keyOf(channel, insert);
+        OptionalInt key = keys.key(channel, insert);
         if (key.isEmpty() && sharing.contains(channel.id()) && sharesGain(insert)) {
-            key = shared(channel, insert, edge, aside);
+            // The whole session's own hears the whole session anyway.
+            if (aside) {
+                keys.share(channel, insert, edge);
+            } else {
+                key = OptionalInt.of(keys.shared(channel, insert));
+            }
         }
         int latency = plan.latency(edge.from());
         if (key.isPresent()) {
@@ -486,71 +353,15 @@ public final class PlanCompiler {
         return Signal.Edge.straight(at, channel.planes());
     }
 
-    /** What an insert hears of the whole session; the whole session's own hears that anyway. */
-    private OptionalInt shared(Channel channel, Insert insert, Signal.Edge edge, boolean aside) {
-        KeyInput input = new KeyInput(channel.id(), insert.id());
-        if (aside) {
-            SignalId id = new SignalId(
-                    channel.id(), SignalId.Point.SHARED, insert.id().value(), true);
-            shared.put(input, plan.addSum(id, channel.planes(), edge));
-            return OptionalInt.empty();
-        }
-        return OptionalInt.of(Objects.requireNonNull(shared.get(input), "the whole session's bus before the stem's"));
-    }
-
-    /** What an insert listens to: the same in a stem as in the mix. A mono channel's hears half the sum of both sides. */
-    private OptionalInt keyOf(Channel channel, Insert insert) {
-        KeyInput input = new KeyInput(channel.id(), insert.id());
-        List<Input> inputs = keyInputs.get(input);
-        if (inputs == null || !insert.processor().kind().keyed()) {
-            return OptionalInt.empty();
-        }
-        SignalId id = new SignalId(channel.id(), SignalId.Point.KEY, insert.id().value());
-        Integer known = keySums.get(input);
-        if (known == null) {
-            known = plan.addSum(
-                    id,
-                    channel.planes(),
-                    inputs.stream()
-                            .map(Input::edge)
-                            .map(edge -> channel.planes() == 1
-                                    ? new Signal.Edge(edge.from(), edge.gain().folded())
-                                    : edge)
-                            .toList());
-            keySums.put(input, known);
-        }
-        return OptionalInt.of(known);
-    }
-
-    /**
-     * An edge into a stereo sum through a placement. One that mixes the channel's sides becomes a signal, so that its
-     * level can be measured whether or not it sounds.
-     *
-     * @param id of that signal
-     */
-    private Signal.Edge placed(Signal.Edge before, GainMatrix placement, SignalId id) {
-        Signal.Edge edge = before.then(placement);
-        boolean alone = played ? placement.fromPlanes() == 2 : edge.gain().mixes();
-        if (!alone) {
-            return edge;
-        }
-        Integer known = apart.get(id);
-        if (known == null) {
-            known = plan.addSum(id, 2, edge);
-            apart.put(id, known);
-        }
-        return Signal.Edge.straight(known, 2);
-    }
-
-    private void connectOutputs(Channel channel, Way way, Layer layer, double share) {
+    private void connectOutputs(Channel channel, Way way, SumInputs<ChannelId> layer, double share) {
         Signal.Edge edge = way.output().times(share);
         Connections.outputs(channel).forEach(bus -> layer.connect(bus, channel.id(), edge));
         if (layer == heard && channel.strip().output() instanceof Output.ToInterface(int pair)) {
-            pairInputs.computeIfAbsent(pair, any -> new ArrayList<>()).add(new Input(channel.id(), edge));
+            pairs.connect(pair, channel.id(), edge);
         }
     }
 
-    private void connectSends(Channel channel, Way way, Layer layer, double share) {
+    private void connectSends(Channel channel, Way way, SumInputs<ChannelId> layer, double share) {
         for (Branch branch : way.path().branches()) {
             if (branch.send().target() instanceof Send.ToBus(ChannelId bus)) {
                 layer.connect(
@@ -565,9 +376,7 @@ public final class PlanCompiler {
     private void connectKeys(Channel channel, Way way) {
         for (Branch branch : way.path().branches()) {
             if (branch.send().target() instanceof Send.ToKey(ChannelId to, SlotId slot)) {
-                keyInputs
-                        .computeIfAbsent(new KeyInput(to, slot), id -> new ArrayList<>())
-                        .add(new Input(channel.id(), sent(channel, way, branch, whole != heard)));
+                keys.send(to, slot, sent(channel, way, branch, whole != heard));
             }
         }
     }
@@ -579,12 +388,12 @@ public final class PlanCompiler {
         for (int i = 0; i < branch.steps().size(); i++) {
             Step.Gain step = branch.steps().get(i);
             boolean placement = step.stage() == Stage.PLACEMENT;
-            from = through(
+            from = gains.through(
                     from,
                     step,
                     placement
                             ? new SignalId(channel.id(), SignalId.Point.PLACED, "send " + branch.number(), whole)
-                            : ridden(channel, "send " + branch.number() + " " + i, whole));
+                            : GainSignals.ridden(channel, "send " + branch.number() + " " + i, whole));
         }
         return from;
     }

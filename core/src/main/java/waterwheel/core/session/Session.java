@@ -1,20 +1,13 @@
 package waterwheel.core.session;
 
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
-import waterwheel.core.inserts.Insert;
-import waterwheel.core.inserts.SlotId;
 import waterwheel.core.notes.Notes;
 import waterwheel.core.rack.Rack;
 import waterwheel.core.sources.AudioSource;
@@ -68,10 +61,8 @@ public record Session(
         if (sampleRateHz < 8_000 || sampleRateHz > 384_000) {
             throw new IllegalArgumentException("sampleRateHz: " + sampleRateHz + " (expected: 8000 to 384000)");
         }
-        checkReferences(sources, channels, mainId);
-        checkVcas(channels, vcas);
-        checkGroups(channels, vcas, links, stems);
-        checkParked(sources, channels, parked);
+        References.check(sources, channels, mainId, parked);
+        Groups.check(channels, vcas, links, stems);
     }
 
     /** A session with the usual staging targets, no VCAs, no link groups, no controllers and no hardware. */
@@ -100,218 +91,6 @@ public record Session(
                 Rack.NONE,
                 List.of(),
                 StemDivision.TRACKS);
-    }
-
-    private static void checkReferences(List<AudioSource> sources, List<Channel> channels, ChannelId mainId) {
-        Set<SourceId> sourceIds = new HashSet<>();
-        for (AudioSource source : sources) {
-            if (!sourceIds.add(source.id())) {
-                throw new IllegalArgumentException("sources: '" + source.id() + "' twice (expected: unique ids)");
-            }
-        }
-        Set<ChannelId> ids = new HashSet<>();
-        Set<ChannelId> buses = new HashSet<>();
-        for (Channel channel : channels) {
-            if (!ids.add(channel.id())) {
-                throw new IllegalArgumentException("channels: '" + channel.id() + "' twice (expected: unique ids)");
-            }
-            if (channel instanceof Bus) {
-                buses.add(channel.id());
-            }
-        }
-        if (!buses.contains(mainId)) {
-            throw new IllegalArgumentException("mainId: '" + mainId + "' (expected: the id of a bus)");
-        }
-        for (Channel channel : channels) {
-            boolean main = channel.id().equals(mainId);
-            if (channel.strip().output() instanceof Output.ToBus(ChannelId bus) && (main || !buses.contains(bus))) {
-                throw new IllegalArgumentException("output of '" + channel.id() + "': '" + bus + "' (expected: "
-                        + (main ? "nowhere for the main bus" : "the id of a bus") + ")");
-            }
-            checkBranches(channel, channels, buses, main);
-            checkFiles(channel, sourceIds);
-            if (channel instanceof Track track) {
-                track.tap()
-                        .map(Tap::channel)
-                        .filter(from -> !ids.contains(from))
-                        .ifPresent(from -> {
-                            throw new IllegalArgumentException(
-                                    "tap of '" + channel.id() + "': '" + from + "' (expected: the id of a channel)");
-                        });
-            }
-        }
-    }
-
-    private static void checkFiles(Channel channel, Set<SourceId> sources) {
-        checkResponses(channel, sources);
-        if (channel instanceof Track track) {
-            for (Clip clip : track.clips()) {
-                if (!sources.contains(clip.source())) {
-                    throw new IllegalArgumentException("clip of '" + channel.id() + "': source '" + clip.source()
-                            + "' (expected: the id of a source)");
-                }
-            }
-            for (SourceId sample : track.played().stream()
-                    .flatMap(played -> played.instrument().sources().stream())
-                    .toList()) {
-                if (!sources.contains(sample)) {
-                    throw new IllegalArgumentException("instrument of '" + channel.id() + "': source '" + sample
-                            + "' (expected: the id of a source)");
-                }
-            }
-        }
-    }
-
-    private static void checkResponses(Channel channel, Set<SourceId> sources) {
-        channel.strip()
-                .freeze()
-                .filter(freeze -> !sources.contains(freeze.source()))
-                .ifPresent(freeze -> {
-                    throw new IllegalArgumentException("freeze of '" + channel.id() + "': '" + freeze.source()
-                            + "' (expected: the id of a source)");
-                });
-        channel.strip().freeze().flatMap(Freeze::through).ifPresent(slot -> {
-            if (channel.strip().inserts().stream()
-                    .noneMatch(insert -> insert.id().equals(slot))) {
-                throw new IllegalArgumentException(
-                        "freeze of '" + channel.id() + "': '" + slot + "' (expected: one of its slots)");
-            }
-        });
-        for (Insert insert : channel.strip().inserts()) {
-            insert.processor().response().filter(id -> !sources.contains(id)).ifPresent(id -> {
-                throw new IllegalArgumentException(
-                        "response in '" + channel.id() + "': '" + id + "' (expected: the id of a source)");
-            });
-            insert.processor()
-                    .loop()
-                    .captures()
-                    .filter(c -> !sources.contains(c.source()))
-                    .findFirst()
-                    .ifPresent(c -> {
-                        throw new IllegalArgumentException("capture in '" + channel.id() + "': '" + c.source()
-                                + "' (expected: the id of a source)");
-                    });
-        }
-    }
-
-    /** Sends and extra outputs must lead to what is there. */
-    private static void checkBranches(Channel channel, List<Channel> channels, Set<ChannelId> buses, boolean main) {
-        Set<SlotId> slots = new HashSet<>();
-        for (Insert insert : channel.strip().inserts()) {
-            if (!slots.add(insert.id())) {
-                throw new IllegalArgumentException(
-                        "inserts of '" + channel.id() + "': '" + insert.id() + "' twice (expected: unique ids)");
-            }
-        }
-        for (ChannelId bus : channel.strip().extraOutputs()) {
-            if (main || !buses.contains(bus)) {
-                throw new IllegalArgumentException(
-                        "extra output of '" + channel.id() + "': '" + bus + "' (expected: the id of a bus)");
-            }
-        }
-        for (Send send : channel.strip().sends()) {
-            boolean known =
-                    switch (send.target()) {
-                        case Send.ToBus(ChannelId bus) -> !main && buses.contains(bus);
-                        case Send.ToKey(ChannelId id, SlotId slot) ->
-                            IdList.find(channels, id, Channel::id)
-                                    .map(c -> hasKeyInput(c.strip(), slot))
-                                    .orElse(false);
-                    };
-            if (!known) {
-                throw new IllegalArgumentException("send of '" + channel.id() + "' to '"
-                        + send.target().channel() + "' (expected: a bus, or an insert with a key input)");
-            }
-        }
-    }
-
-    private static boolean hasKeyInput(Strip strip, SlotId slot) {
-        return strip.inserts().stream()
-                .anyMatch(i -> i.id().equals(slot) && i.processor().kind().keyed());
-    }
-
-    /** Members must be there, and no VCA may be above itself. */
-    private static void checkVcas(List<Channel> channels, List<Vca> vcas) {
-        Set<ChannelId> ids = new HashSet<>();
-        channels.forEach(channel -> ids.add(channel.id()));
-        for (Vca vca : vcas) {
-            if (!ids.add(vca.id())) {
-                throw new IllegalArgumentException("vcas: '" + vca.id() + "' twice (expected: unique ids)");
-            }
-        }
-        for (Vca vca : vcas) {
-            for (ChannelId member : vca.members()) {
-                if (!ids.contains(member)) {
-                    throw new IllegalArgumentException(
-                            "members of '" + vca.id() + "': '" + member + "' (expected: the id of a channel or a VCA)");
-                }
-            }
-        }
-        aboveItself(vcas).ifPresent(id -> {
-            throw new IllegalArgumentException("members of '" + id + "': itself (expected: no VCA above itself)");
-        });
-    }
-
-    /** What is parked keeps its files, and its name from others. */
-    private static void checkParked(List<AudioSource> sources, List<Channel> channels, List<Parked> parked) {
-        Set<SourceId> known = new HashSet<>();
-        sources.forEach(source -> known.add(source.id()));
-        Set<ChannelId> taken = new HashSet<>();
-        channels.forEach(channel -> taken.add(channel.id()));
-        for (Parked one : parked) {
-            checkFiles(one.channel(), known);
-            for (Parked.Along along : one.along()) {
-                checkFiles(along.channel(), known);
-                if (!taken.add(along.channel().id())) {
-                    throw new IllegalArgumentException(
-                            "parked: '" + along.channel().id() + "' twice (expected: unique ids)");
-                }
-            }
-        }
-    }
-
-    private static void checkGroups(List<Channel> channels, List<Vca> vcas, List<LinkGroup> links, StemDivision stems) {
-        Set<ChannelId> all = new HashSet<>();
-        channels.forEach(channel -> all.add(channel.id()));
-        Set<ChannelId> taken = new HashSet<>(all);
-        vcas.forEach(vca -> taken.add(vca.id()));
-        links.forEach(link -> checkGroup("links", link.id(), link.members(), all, taken));
-        stems.named().forEach(stem -> checkGroup("stems", stem.id(), stem.members(), all, taken));
-    }
-
-    private static void checkGroup(
-            String what, ChannelId id, List<ChannelId> members, Set<ChannelId> all, Set<ChannelId> taken) {
-        if (!taken.add(id)) {
-            throw new IllegalArgumentException(what + ": '" + id + "' twice (expected: unique ids)");
-        }
-        for (ChannelId member : members) {
-            if (!all.contains(member)) {
-                throw new IllegalArgumentException(
-                        "members of '" + id + "': '" + member + "' (expected: the id of a channel)");
-            }
-        }
-    }
-
-    /** A VCA that is part of a circle: one that is left where those without a VCA above them are taken away in turn. */
-    private static Optional<ChannelId> aboveItself(List<Vca> vcas) {
-        Map<ChannelId, Integer> above = new LinkedHashMap<>();
-        vcas.forEach(vca -> above.put(vca.id(), 0));
-        for (Vca vca : vcas) {
-            Set.copyOf(vca.members()).forEach(member -> above.computeIfPresent(member, (id, count) -> count + 1));
-        }
-        Deque<Vca> free = new ArrayDeque<>();
-        vcas.stream().filter(vca -> Objects.equals(above.get(vca.id()), 0)).forEach(free::add);
-        while (!free.isEmpty()) {
-            Vca vca = free.remove();
-            above.remove(vca.id());
-            for (ChannelId member : Set.copyOf(vca.members())) {
-                Integer left = above.computeIfPresent(member, (id, count) -> count - 1);
-                if (left != null && left == 0) {
-                    IdList.find(vcas, member, Vca::id).ifPresent(free::add);
-                }
-            }
-        }
-        return above.keySet().stream().findFirst();
     }
 
     /** Length of the song: the end of its last clip or note, in frames; 0 for a session without any. */
