@@ -37,6 +37,8 @@ final class RideLane extends HBox {
             new SmallButton("Remove", "Take the curve away; the control stands where it is set");
     private final ValueField offset;
     private long drawn = -1;
+    /** Where the song stood when the reading was taken. */
+    private long read = -1;
 
     RideLane(RidesModel model, ControlId id) {
         super(8);
@@ -124,10 +126,11 @@ final class RideLane extends HBox {
         if (!Controls.has(session(), id)) {
             return;
         }
+        read = model.playhead();
         LaneScale scale = new LaneScale(Controls.control(session(), id));
-        String text = scale.text(Controls.reading(session(), id, model.playhead()));
+        String text = scale.text(Controls.reading(session(), id, read));
         if (model.hasResult(id)) {
-            double whole = Controls.result(session(), id.owner(), model.above(), model.playhead());
+            double whole = Controls.result(session(), id.owner(), model.above(), read);
             text += ", with VCAs " + scale.text(whole);
         }
         reading.setText(text);
@@ -138,8 +141,11 @@ final class RideLane extends HBox {
         showReading();
     }
 
-    /** Draws what there is at a state of the view; once for each, as it comes into sight. */
+    /** Draws what there is at a state of the view; once for each, as it comes into sight, and where the song has moved on. */
     void draw(long state) {
+        if (read != model.playhead()) {
+            movePlayhead();
+        }
         if (drawn != state) {
             drawn = state;
             picture.requestLayout();

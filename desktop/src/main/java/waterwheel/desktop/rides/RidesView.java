@@ -395,7 +395,6 @@ public final class RidesView extends VBox implements AutoCloseable {
     /** The lane of a control as it is to be shown now, whether it comes for the first time or again. */
     private RideLane lane(ControlId id) {
         RideLane lane = known.computeIfAbsent(id, one -> new RideLane(model, one));
-        lane.movePlayhead();
         lane.draw(state);
         return lane;
     }

@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
 import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
+import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.VBox;
@@ -50,19 +51,7 @@ class RidesScrollTest extends DrivenApplication {
 
     @Test
     void scrolling_draws_only_what_comes_into_sight() throws Exception {
-        robot.interact(() -> {
-            model().select(LEAD);
-            model().edit(new Edit(
-                    "Everything ridden",
-                    session -> session.withStrip(LEAD, strip -> strip.withInserts(everythingRidden()))));
-        });
-        robot.push(KeyCode.CONTROL, KeyCode.DIGIT6);
-        awaitLevels();
-        ScrollPane scroll = robot.lookup(node -> node instanceof ScrollPane pane
-                        && visible(pane)
-                        && pane.getContent() instanceof VBox lanes
-                        && lanes.getChildren().size() >= SLOTS * 10)
-                .query();
+        ScrollPane scroll = everythingShown();
         RidesView rides = robot.lookup(node -> node instanceof RidesView).query();
         VBox lanes = (VBox) scroll.getContent();
         Set<Node> lines = new HashSet<>();
@@ -90,6 +79,48 @@ class RidesScrollTest extends DrivenApplication {
         assertThat(drawn).hasValue(0);
         robot.interact(() -> model().undo());
         WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    /** Rides, with more lanes than the window holds. */
+    private ScrollPane everythingShown() throws Exception {
+        robot.interact(() -> {
+            model().select(LEAD);
+            model().edit(new Edit(
+                    "Everything ridden",
+                    session -> session.withStrip(LEAD, strip -> strip.withInserts(everythingRidden()))));
+        });
+        robot.push(KeyCode.CONTROL, KeyCode.DIGIT6);
+        awaitLevels();
+        return robot.lookup(node -> node instanceof ScrollPane pane
+                        && visible(pane)
+                        && pane.getContent() instanceof VBox lanes
+                        && lanes.getChildren().size() >= SLOTS * 10)
+                .query();
+    }
+
+    /** Those just out of sight are in the picture already. */
+    @Test
+    void a_lane_that_comes_into_sight_reads_where_the_song_stands_now() throws Exception {
+        robot.interact(() -> model().transport().seek(0));
+        ScrollPane scroll = everythingShown();
+        VBox lanes = (VBox) scroll.getContent();
+        double lane = lanes.getHeight() / lanes.getChildren().size();
+        double seen = scroll.getViewportBounds().getHeight();
+        int next = (int) Math.ceil(seen / lane) + 1;
+        until(() -> lanes.getChildren().get(next).lookup(".figure") != null);
+        String before = reading(lanes, next);
+        robot.interact(() -> model().transport().seek(2));
+        robot.interact(() -> scroll.setVvalue(lane * (next - 1) / (lanes.getHeight() - seen)));
+        assertThat(reading(lanes, next)).isNotEqualTo(before);
+        robot.interact(() -> {
+            model().transport().seek(0);
+            model().undo();
+        });
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    private static String reading(VBox lanes, int row) {
+        return ((Label) lanes.getChildren().get(row).lookup(".figure")).getText();
     }
 
     /** Scrolls, and waits for the lanes that come into sight. */
