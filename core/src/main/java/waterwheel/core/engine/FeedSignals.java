@@ -81,7 +81,7 @@ final class FeedSignals {
         int planes = from.gain().toPlanes();
         Signal.Edge edge = from;
         if (track.planes() < planes) {
-            edge = new Signal.Edge(from.from(), from.gain().folded());
+            edge = from.folded();
         } else if (track.planes() > planes) {
             edge = from.then(GainMatrix.toStereo(planes, 1));
         }

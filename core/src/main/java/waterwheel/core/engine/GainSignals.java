@@ -51,11 +51,9 @@ final class GainSignals {
     /** An edge behind a gain that moves. */
     Signal.Edge moving(Signal.Edge at, Motion motion, SignalId id) {
         int planes = motion.gains() == 1 ? at.gain().toPlanes() : 2;
-        Integer there = known.get(id);
-        if (there == null) {
-            there = plan.add(new Signal.Ridden(id, planes, at, motion), plan.latency(at.from()), plan.silent(at));
-            known.put(id, there);
-        }
+        int there = known.computeIfAbsent(
+                id,
+                any -> plan.add(new Signal.Ridden(id, planes, at, motion), plan.latency(at.from()), plan.silent(at)));
         return Signal.Edge.straight(there, planes);
     }
 
@@ -69,11 +67,7 @@ final class GainSignals {
         if (!alone) {
             return edge;
         }
-        Integer there = known.get(id);
-        if (there == null) {
-            there = plan.addSum(id, 2, edge);
-            known.put(id, there);
-        }
+        int there = known.computeIfAbsent(id, any -> plan.addSum(id, 2, edge));
         return Signal.Edge.straight(there, 2);
     }
 }

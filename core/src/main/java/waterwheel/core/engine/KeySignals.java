@@ -43,21 +43,15 @@ final class KeySignals {
         if (edges == null || !insert.processor().kind().keyed()) {
             return OptionalInt.empty();
         }
-        Integer known = sums.get(slot);
-        if (known == null) {
-            SignalId id =
-                    new SignalId(channel.id(), SignalId.Point.KEY, insert.id().value());
-            known = plan.addSum(
-                    id,
-                    channel.planes(),
-                    edges.stream()
-                            .map(edge -> channel.planes() == 1
-                                    ? new Signal.Edge(edge.from(), edge.gain().folded())
-                                    : edge)
-                            .toList());
-            sums.put(slot, known);
-        }
-        return OptionalInt.of(known);
+        SignalId id = new SignalId(channel.id(), SignalId.Point.KEY, insert.id().value());
+        return OptionalInt.of(sums.computeIfAbsent(
+                slot,
+                any -> plan.addSum(
+                        id,
+                        channel.planes(),
+                        channel.planes() == 1
+                                ? edges.stream().map(Signal.Edge::folded).toList()
+                                : edges)));
     }
 
     /** Notes what an insert of the whole session hears. */

@@ -203,6 +203,11 @@ public sealed interface Signal {
             return factor == 1 ? this : new Edge(from, gain.times(factor));
         }
 
+        /** Half the sum of both sides. */
+        Edge folded() {
+            return new Edge(from, gain.folded());
+        }
+
         /** With gains more, behind those that it has. */
         public Edge then(GainMatrix more) {
             return new Edge(from, more.after(gain));

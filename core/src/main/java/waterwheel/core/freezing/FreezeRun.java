@@ -121,12 +121,11 @@ public final class FreezeRun {
             });
             progress.at(1);
             return all;
-        } catch (IOException e) {
-            throw AudioFileException.cannotWrite(into, e);
         }
     }
 
-    private static AudioSource source(Session session, Plan plan, Channel channel, Path file) throws IOException {
+    private static AudioSource source(Session session, Plan plan, Channel channel, Path file)
+            throws AudioFileException {
         String path = FOLDER + "/" + file.getFileName();
         Optional<AudioSource> known = session.sources().stream()
                 .filter(source -> source.path().equals(path))
@@ -134,15 +133,19 @@ public final class FreezeRun {
         if (known.isPresent()) {
             return known.get();
         }
-        return RecordedFile.source(
-                new SourceId("frozen-" + FileStem.of(file)),
-                FOLDER,
-                file,
-                plan.lengthFrames(),
-                channel.planes(),
-                plan.sampleRateHz(),
-                SampleEncoding.FLOAT_32,
-                hash(file));
+        try {
+            return RecordedFile.source(
+                    new SourceId("frozen-" + FileStem.of(file)),
+                    FOLDER,
+                    file,
+                    plan.lengthFrames(),
+                    channel.planes(),
+                    plan.sampleRateHz(),
+                    SampleEncoding.FLOAT_32,
+                    hash(file));
+        } catch (IOException e) {
+            throw AudioFileException.cannotWrite(file, e);
+        }
     }
 
     /** A file's hash, noted beside it with the time of the file, so that it is read for it only once. */

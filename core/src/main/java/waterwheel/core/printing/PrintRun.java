@@ -1,12 +1,11 @@
 package waterwheel.core.printing;
 
-import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import waterwheel.core.audiofile.ContentHash;
+import java.util.stream.IntStream;
 import waterwheel.core.audiofile.RecordedFile;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.captures.Captures;
@@ -18,7 +17,6 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalFiles;
 import waterwheel.core.engine.SignalId;
-import waterwheel.core.errors.AudioFileException;
 import waterwheel.core.errors.RenderException;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.freezing.FrozenPoint;
@@ -60,39 +58,30 @@ public final class PrintRun {
             // A print is of what is heard, whatever one listens to alone for the moment.
             Plan plain = PlanCompiler.compile(Edits.clearSolos().apply(session));
             refuseOpenHardware(session, plain, media, orders);
-            Plan plan = plain;
+            Plan taps = plain;
             List<SignalFiles.Target> targets = new ArrayList<>();
             Set<Path> taken = new HashSet<>();
             for (PrintOrder order : orders) {
                 SignalId id = new SignalId(order.channel(), SignalId.Point.PRINTED, "" + targets.size());
-                targets.add(new SignalFiles.Target(plan.signals().size(), free(into, order, taken)));
-                plan = plan.withTap(id, edge(plain, session, order));
+                targets.add(new SignalFiles.Target(taps.signals().size(), free(into, order, taken)));
+                taps = taps.withTap(id, edge(plain, session, order));
             }
+            Plan plan = taps;
             List<Long> clipped = SignalFiles.write(plan, media, team, targets, encoding, progress);
             refuseClipped(session, orders, clipped);
-            List<String> hashes = team.map(targets, target -> ContentHash.of(target.file()));
             Set<SourceId> ids = session.sourceIds();
-            List<Printed> all = new ArrayList<>();
-            for (int i = 0; i < targets.size(); i++) {
+            List<Integer> each = IntStream.range(0, targets.size()).boxed().toList();
+            List<Printed> all = team.map(each, i -> {
                 Path file = targets.get(i).file();
                 SourceId id = SourceId.free("print-" + FileStem.of(file), ids);
                 int planes = plan.signals().get(targets.get(i).signal()).planes();
-                all.add(new Printed(
+                return new Printed(
                         orders.get(i),
                         RecordedFile.source(
-                                id,
-                                FOLDER,
-                                file,
-                                plan.lengthFrames(),
-                                planes,
-                                plan.sampleRateHz(),
-                                encoding,
-                                hashes.get(i))));
-            }
+                                id, FOLDER, file, plan.lengthFrames(), planes, plan.sampleRateHz(), encoding));
+            });
             progress.at(1);
             return all;
-        } catch (IOException e) {
-            throw AudioFileException.cannotWrite(into, e);
         }
     }
 

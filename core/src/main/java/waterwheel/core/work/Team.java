@@ -1,7 +1,5 @@
 package waterwheel.core.work;
 
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicIntegerArray;
@@ -99,32 +97,51 @@ public final class Team implements AutoCloseable {
         rethrow();
     }
 
-    /** Makes something of an item, which a disk may refuse. */
-    public interface Making<T, R> {
-        R of(T item) throws IOException;
+    /**
+     * Makes something of an item.
+     *
+     * @param <E> what it may be refused by
+     */
+    public interface Making<T, R, E extends Exception> {
+        R of(T item) throws E;
     }
 
     /**
      * Makes something of each of some items, some at a time, as by {@link #run}.
      *
      * @return in the items' order
-     * @throws IOException if one is refused, after the others have ended
+     * @throws E if one is refused, after the others have ended
      */
-    public <T, R> List<R> map(List<T> items, Making<T, R> making) throws IOException {
+    public <T, R, E extends Exception> List<R> map(List<T> items, Making<T, R, E> making) throws E {
         List<AtomicReference<R>> made =
                 items.stream().map(item -> new AtomicReference<R>()).toList();
         try {
             run(items.size(), i -> {
                 try {
                     made.get(i).set(making.of(items.get(i)));
-                } catch (IOException e) {
-                    throw new UncheckedIOException(e);
+                } catch (RuntimeException e) {
+                    throw e;
+                } catch (Exception e) {
+                    throw new Refused(e);
                 }
             });
-        } catch (UncheckedIOException e) {
-            throw e.getCause();
+        } catch (Refused e) {
+            @SuppressWarnings("unchecked") // Nothing else that is checked comes from there.
+            E reason = (E) e.reason;
+            throw reason;
         }
         return made.stream().map(AtomicReference::get).toList();
+    }
+
+    /** Carries a refusal from the thread that met it. */
+    private static final class Refused extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+        private final Exception reason;
+
+        Refused(Exception reason) {
+            super(reason);
+            this.reason = reason;
+        }
     }
 
     private void rethrow() {
