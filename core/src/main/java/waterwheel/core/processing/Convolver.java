@@ -150,12 +150,18 @@ final class Convolver {
             transform.inverse(sumReal, sumImaginary, due);
         }
 
+        /** All six are read before either is written: the compiler cannot know that they are six arrays. */
         private void multiply(float[] xr, float[] xi, float[] hr, float[] hi) {
             final float[] re = sumReal;
             final float[] im = sumImaginary;
             for (int i = 0; i < re.length; i++) {
-                re[i] += xr[i] * hr[i] - xi[i] * hi[i];
-                im[i] += xr[i] * hi[i] + xi[i] * hr[i];
+                final float x = xr[i];
+                final float y = xi[i];
+                final float h = hr[i];
+                final float j = hi[i];
+                final float sum = im[i];
+                re[i] += x * h - y * j;
+                im[i] = sum + (x * j + y * h);
             }
         }
 
