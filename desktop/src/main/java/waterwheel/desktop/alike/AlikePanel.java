@@ -6,7 +6,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -17,8 +16,8 @@ import waterwheel.core.edit.MixedAlike;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.session.Session;
 import waterwheel.core.store.SessionFolder;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.model.SessionModel;
 
@@ -42,8 +41,8 @@ public final class AlikePanel extends BottomPanel {
         title.getStyleClass().add("panel-title");
         title.setMinWidth(USE_PREF_SIZE);
         told.setMinWidth(0);
-        WholeText.onHover(told);
-        rides.setTooltip(new Tooltip("Take the other session's curves, frame by frame, with the rest"));
+        Hint.wholeText(told);
+        Hint.on(rides, "Take the other session's curves, frame by frame, with the rest");
         rides.setMinWidth(USE_PREF_SIZE);
         rides.selectedProperty().subscribe(on -> show());
         SmallButton choose = new SmallButton("Another session…", "Choose the session whose flow is laid over this one");
@@ -63,7 +62,7 @@ public final class AlikePanel extends BottomPanel {
         changes.setFixedCellSize(ROW);
         changes.getStyleClass().add("channel-list");
         changes.setAccessibleText("What would change");
-        changes.setTooltip(new Tooltip("What the other session's flow would change here"));
+        Hint.on(changes, "What the other session's flow would change here");
         changes.setPlaceholder(new Label("Choose the session whose buses, returns, VCAs, link groups, inserts, sends,"
                 + " faders and targets this one is to have."));
         getChildren().addAll(first, changes);

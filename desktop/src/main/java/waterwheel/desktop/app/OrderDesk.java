@@ -7,7 +7,6 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
@@ -19,6 +18,7 @@ import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.order.RunningOrder;
 import waterwheel.core.store.OrderFile;
 import waterwheel.core.units.FileStem;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.Messages;
 import waterwheel.desktop.order.OrderModel;
@@ -89,7 +89,7 @@ final class OrderDesk {
 
     private static Button button(String text, String explanation, Runnable action) {
         Button button = new Button(text);
-        button.setTooltip(new Tooltip(explanation));
+        Hint.on(button, explanation);
         button.setOnAction(event -> action.run());
         return button;
     }

@@ -13,7 +13,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -27,6 +26,7 @@ import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Vca;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.controls.Sight;
@@ -87,11 +87,13 @@ public final class BlendView extends VBox {
     private HBox title() {
         Label title = new Label("Blend");
         title.getStyleClass().add("view-title");
-        title.setTooltip(new Tooltip("Faders over whole-song levels. Left and Right move the selected lanes by 0.1 dB,"
-                + " Shift by 1 dB; M mutes, S solos; Shift+Up and Down select along"));
+        Hint.on(
+                title,
+                "Faders over whole-song levels. Left and Right move the selected lanes by 0.1 dB,"
+                        + " Shift by 1 dB; M mutes, S solos; Shift+Up and Down select along");
         find.setPromptText("Find a channel");
         find.setAccessibleText("Find a channel");
-        find.setTooltip(new Tooltip("Only channels whose names hold this text are shown"));
+        Hint.on(find, "Only channels whose names hold this text are shown");
         find.getStyleClass().add("small");
         find.setPrefColumnCount(9);
         Label selected = new Label("Selected:");

@@ -8,7 +8,6 @@ import javafx.scene.AccessibleRole;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
@@ -32,6 +31,7 @@ import waterwheel.desktop.controls.ChannelRow;
 import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.PlaceControl;
 import waterwheel.desktop.controls.RideMark;
@@ -90,7 +90,6 @@ final class Lane extends ChannelRow {
         place.setMaxWidth(BlendView.PLACE_WIDTH);
         sends = new ReturnSends(model, channel.id(), returns);
         branches.getStyleClass().addAll("lane-words", "muted");
-        branches.setTooltip(new Tooltip());
         branches.setMinWidth(BlendView.SENDS_WIDTH);
         branches.setMaxWidth(BlendView.SENDS_WIDTH);
         RideMark[] silences = new RideMark[1];
@@ -123,7 +122,7 @@ final class Lane extends ChannelRow {
         ToggleButton button = new ToggleButton(letter);
         button.getStyleClass().addAll("small", style);
         button.setMinWidth(28);
-        button.setTooltip(new Tooltip(word + " (" + letter + ")"));
+        Hint.on(button, word + " (" + letter + ")");
         button.setAccessibleText(word);
         button.setFocusTraversable(false);
         button.setOnAction(event -> change.set(button.isSelected()));
@@ -192,7 +191,7 @@ final class Lane extends ChannelRow {
         fold.setVisible(folds);
         fold.setText(isFolded ? "+" : "−");
         fold.setAccessibleText(isFolded ? "Unfold" : "Fold");
-        fold.setTooltip(new Tooltip(isFolded ? "Show what feeds this bus" : "Hide what feeds this bus"));
+        Hint.on(fold, isFolded ? "Show what feeds this bus" : "Hide what feeds this bus");
     }
 
     void update() {
@@ -205,8 +204,7 @@ final class Lane extends ChannelRow {
         showMute(channel);
         solo.setSelected(channel.strip().soloed());
         branches.setText(inWords(channel));
-        branches.getTooltip()
-                .setText(branches.getText().isEmpty() ? "Under no VCA, not linked, no key" : branches.getText());
+        Hint.on(branches, branches.getText().isEmpty() ? "Under no VCA, not linked, no key" : branches.getText());
         bar.setNominal(model.session().referenceDbfs(channel));
         ChannelLevels levels = model.levels().asked(id).orElse(null);
         if (levels == null) {

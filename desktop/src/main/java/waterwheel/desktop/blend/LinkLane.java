@@ -10,7 +10,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import waterwheel.core.edit.GroupEdits;
@@ -18,9 +17,9 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.LinkGroup;
 import waterwheel.core.session.LinkGroup.Attribute;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.NameField;
 import waterwheel.desktop.controls.SmallButton;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 
 /** One link group's lane: its members, and which of their controls move together. */
@@ -43,7 +42,7 @@ final class LinkLane extends HBox {
                 model.edit(GroupEdits.link(link(), l -> l.withName(typed)));
             }
         });
-        WholeText.onHover(members);
+        Hint.wholeText(members);
         members.getStyleClass().add("muted");
         members.setMinWidth(0);
         members.setMaxWidth(Double.MAX_VALUE);
@@ -55,7 +54,7 @@ final class LinkLane extends HBox {
             ToggleButton toggle = new ToggleButton(word);
             toggle.getStyleClass().addAll("small", "solo");
             toggle.setMinWidth(USE_PREF_SIZE);
-            toggle.setTooltip(new Tooltip("Whether the members' " + attribute.label() + "s move together"));
+            Hint.on(toggle, "Whether the members' " + attribute.label() + "s move together");
             toggle.setAccessibleText("Links " + attribute.label() + "s");
             toggle.setOnAction(event -> link(attribute, toggle.isSelected()));
             toggles.put(attribute, toggle);

@@ -1,9 +1,9 @@
 package waterwheel.desktop.blend;
 
 import java.util.List;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.VBox;
 import waterwheel.core.levels.VcaLevel;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.LevelBar;
 
 /** A VCA's meter: its loudest member's level, as one bar, or as two where all members are stereo. */
@@ -12,14 +12,12 @@ final class MemberMeter extends VBox {
 
     private final LevelBar first;
     private final LevelBar second;
-    private final Tooltip tooltip = new Tooltip();
 
     MemberMeter(double nominalDbfs) {
         first = new LevelBar(nominalDbfs);
         second = new LevelBar(nominalDbfs);
         getStyleClass().add("member-meter");
         getChildren().addAll(first, second);
-        Tooltip.install(this, tooltip);
         one(true);
     }
 
@@ -37,7 +35,7 @@ final class MemberMeter extends VBox {
         first.show(level.sides().getFirst());
         second.show(level.sides().getLast());
         String said = "Loudest member: " + loudest;
-        tooltip.setText(said + (level.sides().size() == 1 ? "" : ", left above right"));
+        Hint.on(this, said + (level.sides().size() == 1 ? "" : ", left above right"));
         first.setAccessibleText(said + ". " + first.getAccessibleText());
     }
 
@@ -45,6 +43,6 @@ final class MemberMeter extends VBox {
     void showPending() {
         first.showPending();
         second.showPending();
-        tooltip.setText("No level to show");
+        Hint.on(this, "No level to show");
     }
 }

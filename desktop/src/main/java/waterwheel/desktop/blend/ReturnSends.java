@@ -3,7 +3,6 @@ package waterwheel.desktop.blend;
 import java.util.ArrayList;
 import java.util.List;
 import javafx.geometry.Pos;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.session.Bus;
@@ -14,6 +13,7 @@ import waterwheel.core.session.Send;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.model.SessionModel;
 
@@ -95,13 +95,12 @@ final class ReturnSends extends HBox {
                 double level = marks.get(i).show(send.levelDb());
                 fader.show(level);
                 fader.setOpacity(send.on() ? 1 : 0.35);
-                Tooltip tip = fader.getTooltip();
-                if (tip != null) {
-                    tip.setText("Send to "
-                            + model.session().channel(returns.get(i)).name() + " "
-                            + LevelText.level(level, "dB") + (send.preFader() ? ", before the fader" : "")
-                            + (send.on() ? "" : ", off"));
-                }
+                Hint.on(
+                        fader,
+                        "Send to "
+                                + model.session().channel(returns.get(i)).name() + " "
+                                + LevelText.level(level, "dB") + (send.preFader() ? ", before the fader" : "")
+                                + (send.on() ? "" : ", off"));
             }
         }
     }

@@ -4,7 +4,6 @@ import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -18,10 +17,10 @@ import waterwheel.core.session.Vca;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.NameField;
 import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 
 /** One VCA's lane: its fader over its loudest member's level. */
@@ -53,12 +52,12 @@ final class VcaLane extends HBox {
         db = new DbField("VCA fader", value -> ride.move(value, ""));
         db.setMinWidth(BlendView.DB_WIDTH);
         db.setMaxWidth(BlendView.DB_WIDTH);
-        WholeText.onHover(members);
+        Hint.wholeText(members);
         members.getStyleClass().add("muted");
         members.setMinWidth(BlendView.SENDS_WIDTH);
         members.setMaxWidth(BlendView.SENDS_WIDTH);
         mute.getStyleClass().addAll("small", "mute");
-        mute.setTooltip(new Tooltip("Silence all members"));
+        Hint.on(mute, "Silence all members");
         mute.setAccessibleText("Mute the VCA");
         mute.setOnAction(event -> marks[1].move(mute.isSelected() ? 1 : 0, ""));
         marks[1] = RideMark.on(mute, model, () -> ControlId.ofStrip(id, Strip.MUTED.key()));

@@ -3,7 +3,6 @@ package waterwheel.desktop.clips;
 import java.util.List;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.input.ScrollEvent;
@@ -19,6 +18,7 @@ import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.session.Clip;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.clips.ClipsModel.View;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.Waveform;
 
 /**
@@ -82,11 +82,11 @@ final class ClipPicture extends Pane {
             child.setManaged(false);
             child.setMouseTransparent(true);
         });
-        Tooltip.install(
+        Hint.on(
                 this,
-                new Tooltip("The clip as it sounds. Double-click adds a point of the curve, drag moves it, the upper"
+                "The clip as it sounds. Double-click adds a point of the curve, drag moves it, the upper"
                         + " corners drag the fades, the wheel zooms down to the samples. Arrow keys move the"
-                        + " cursor and the curve there, Delete takes a point away"));
+                        + " cursor and the curve there, Delete takes a point away");
         setOnMousePressed(this::press);
         setOnMouseDragged(this::drag);
         setOnMouseReleased(event -> grip = Grip.NONE);

@@ -5,7 +5,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -21,6 +20,7 @@ import waterwheel.core.staging.Calm;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.clips.ClipsModel.View;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
 import waterwheel.desktop.controls.Words;
@@ -132,9 +132,10 @@ public final class ClipsPanel extends BottomPanel {
     private HBox clipLine() {
         remove.setOnAction(event -> edit(v -> drawn().edit(v.track(), v.index(), Curve.NONE)));
         curves.getStyleClass().add("small");
-        curves.setTooltip(new Tooltip(
+        Hint.on(
+                curves,
                 "Which of the clip's curves is drawn: its gain, or what it adds to its channel's fader, position or"
-                        + " equaliser while it lasts; they move and are copied with the clip"));
+                        + " equaliser while it lasts; they move and are copied with the clip");
         curves.setAccessibleText("Which of the clip's curves is drawn");
         curves.setConverter(new Words<>(ClipCurve::name));
         curves.setOnAction(event -> {

@@ -4,11 +4,11 @@ import java.util.function.DoubleConsumer;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.Priority;
 import waterwheel.core.controllers.SimulatedController;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.Hint;
 
 /** The simulated controller's parts: eight rows of a fader, a knob and a button, in two columns. */
 final class SimulatedParts extends GridPane {
@@ -40,7 +40,7 @@ final class SimulatedParts extends GridPane {
         Button button = new Button("Button " + (i + 1));
         button.getStyleClass().add("small");
         button.setMinWidth(USE_PREF_SIZE);
-        button.setTooltip(new Tooltip("Press this button of the simulated controller"));
+        Hint.on(button, "Press this button of the simulated controller");
         button.setOnAction(event -> {
             controller.button(i, true);
             controller.button(i, false);

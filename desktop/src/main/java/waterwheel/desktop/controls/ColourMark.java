@@ -5,7 +5,6 @@ import javafx.geometry.Side;
 import javafx.scene.control.Button;
 import javafx.scene.control.ContextMenu;
 import javafx.scene.control.RadioMenuItem;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.Region;
 import waterwheel.core.session.Track;
 
@@ -19,7 +18,7 @@ public final class ColourMark extends Button {
     public ColourMark(Consumer<Track.Colour> change) {
         this.change = change;
         getStyleClass().setAll("colour-mark");
-        setTooltip(new Tooltip("Colour of the track, to find it by"));
+        Hint.on(this, "Colour of the track, to find it by");
         setOnAction(event -> choose());
         show(Track.Colour.NONE);
     }

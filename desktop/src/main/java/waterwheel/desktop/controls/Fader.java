@@ -2,7 +2,6 @@ package waterwheel.desktop.controls;
 
 import java.util.function.BiConsumer;
 import javafx.scene.control.Slider;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
@@ -69,7 +68,7 @@ public final class Fader extends Slider {
         this.travel = travel;
         getStyleClass().add("fader");
         setAccessibleText(name);
-        setTooltip(new Tooltip(name + ": drag, or arrow keys (Shift for ten times as much); Delete puts it back"));
+        Hint.on(this, name + ": drag, or arrow keys (Shift for ten times as much); Delete puts it back");
         String[] gesture = {""};
         // A press beside the thumb moves it at once, before a handler would hear of it.
         addEventFilter(MouseEvent.MOUSE_PRESSED, event -> gesture[0] = "drag " + ++gestures);

@@ -2,7 +2,6 @@ package waterwheel.desktop.controls;
 
 import java.util.function.Consumer;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 
 /** A name that is typed: Enter and leaving the field take it; a blank one is not taken. */
 public final class NameField extends TextField {
@@ -20,7 +19,7 @@ public final class NameField extends TextField {
         setMaxWidth(width);
         getStyleClass().add("name-field");
         setAccessibleText(what);
-        setTooltip(new Tooltip(what));
+        Hint.on(this, what);
         setOnAction(event -> take());
         focusedProperty().subscribe(focused -> {
             // A field whose lane is gone has nothing to name any more.

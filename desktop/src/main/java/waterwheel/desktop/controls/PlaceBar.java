@@ -6,7 +6,6 @@ import javafx.scene.AccessibleRole;
 import javafx.scene.control.Control;
 import javafx.scene.control.Skin;
 import javafx.scene.control.SkinBase;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Region;
@@ -55,9 +54,12 @@ public final class PlaceBar extends Control {
         getStyleClass().add("place-bar");
         setAccessibleRole(AccessibleRole.SLIDER);
         setAccessibleText("Placement of " + name);
-        setTooltip(new Tooltip("Placement of " + name + ": drag, or Left and Right (Shift for 10 %)"
-                + (twoSides ? "; drag an end, or Up and Down, for the width" : "") + "; Delete puts it back; type it"
-                + " below"));
+        Hint.on(
+                this,
+                "Placement of " + name + ": drag, or Left and Right (Shift for 10 %)"
+                        + (twoSides ? "; drag an end, or Up and Down, for the width" : "")
+                        + "; Delete puts it back; type it"
+                        + " below");
         span.setVisible(twoSides);
         addEventHandler(MouseEvent.MOUSE_PRESSED, this::press);
         addEventHandler(MouseEvent.MOUSE_DRAGGED, this::drag);

@@ -1,7 +1,6 @@
 package waterwheel.desktop.controls;
 
 import java.util.function.Consumer;
-import javafx.scene.control.Tooltip;
 
 /** A placement as it reads, and typed: {@code left 40}, {@code centre, 80}. */
 final class PlaceField extends TypedField {
@@ -12,9 +11,11 @@ final class PlaceField extends TypedField {
         this.taken = taken;
         getStyleClass().addAll("place-field", "figure");
         setAccessibleText("Placement of " + name + " in words");
-        setTooltip(new Tooltip("Placement of " + name + ": type left 40, centre or right 40"
-                + (twoSides ? ", and the width behind a comma, as in centre, 80" : "")
-                + "; Enter takes it, Escape puts it back"));
+        Hint.on(
+                this,
+                "Placement of " + name + ": type left 40, centre or right 40"
+                        + (twoSides ? ", and the width behind a comma, as in centre, 80" : "")
+                        + "; Enter takes it, Escape puts it back");
     }
 
     @Override

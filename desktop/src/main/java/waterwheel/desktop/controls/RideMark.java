@@ -112,7 +112,7 @@ public final class RideMark {
     public double show(double set) {
         boolean moves = moves();
         control.pseudoClassStateChanged(RIDDEN, moves);
-        control.setAccessibleHelp(moves ? "ridden" : null);
+        control.setAccessibleHelp(moves ? "ridden" : Hint.of(control));
         return reading(set);
     }
 

@@ -19,7 +19,7 @@ public final class SamplesField extends ValueField {
     public SamplesField(String name, IntSupplier rateHz, DoubleConsumer change) {
         super(name, "samples", 2, 1, change);
         this.rateHz = rateHz;
-        getTooltip().setText(getTooltip().getText() + ". A number with ms behind it is milliseconds.");
+        Hint.on(this, Hint.of(this) + ". A number with ms behind it is milliseconds.");
     }
 
     @Override

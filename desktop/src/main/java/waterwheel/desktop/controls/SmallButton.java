@@ -1,7 +1,6 @@
 package waterwheel.desktop.controls;
 
 import javafx.scene.control.Button;
-import javafx.scene.control.Tooltip;
 
 /** A button among others in a line: small, never cut short, with a tooltip. */
 public final class SmallButton extends Button {
@@ -9,6 +8,6 @@ public final class SmallButton extends Button {
         super(name);
         getStyleClass().add("small");
         setMinWidth(USE_PREF_SIZE);
-        setTooltip(new Tooltip(tip));
+        Hint.on(this, tip);
     }
 }

@@ -3,7 +3,6 @@ package waterwheel.desktop.controls;
 import java.util.List;
 import java.util.function.Function;
 import javafx.scene.control.ChoiceBox;
-import javafx.scene.control.Tooltip;
 
 /** A choice among others in a line: small, each item by a word, with a tooltip and a name for screen readers. */
 public final class SmallChoice<T> extends ChoiceBox<T> {
@@ -11,7 +10,7 @@ public final class SmallChoice<T> extends ChoiceBox<T> {
         getItems().setAll(items);
         setConverter(new Words<>(word));
         getStyleClass().add("small");
-        setTooltip(new Tooltip(tip));
+        Hint.on(this, tip);
         setAccessibleText(name);
     }
 }

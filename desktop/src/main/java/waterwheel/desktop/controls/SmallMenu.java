@@ -1,7 +1,6 @@
 package waterwheel.desktop.controls;
 
 import javafx.scene.control.MenuButton;
-import javafx.scene.control.Tooltip;
 
 /**
  * A menu among buttons in a line: small, never cut short, with a tooltip, and named for screen readers, which do not read
@@ -12,7 +11,7 @@ public class SmallMenu extends MenuButton {
         super(name);
         getStyleClass().add("small");
         setMinWidth(USE_PREF_SIZE);
-        setTooltip(new Tooltip(tip));
+        Hint.on(this, tip);
         setAccessibleText(name);
     }
 }

@@ -2,7 +2,6 @@ package waterwheel.desktop.controls;
 
 import java.util.OptionalDouble;
 import java.util.function.DoubleConsumer;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyEvent;
 import waterwheel.core.units.LevelText;
 
@@ -34,10 +33,12 @@ public class ValueField extends TypedField {
         getStyleClass().addAll("db-field", "figure");
         setPrefColumnCount(6);
         setAccessibleText(name + " in " + unit);
-        setTooltip(new Tooltip(name + ": type a value in " + unit + ", or step with Up and Down by "
-                + LevelText.signed(step, decimals, false) + " (Shift for "
-                + LevelText.signed(10 * step, decimals, false)
-                + ")"));
+        Hint.on(
+                this,
+                name + ": type a value in " + unit + ", or step with Up and Down by "
+                        + LevelText.signed(step, decimals, false) + " (Shift for "
+                        + LevelText.signed(10 * step, decimals, false)
+                        + ")");
     }
 
     /** Shows a value; what is being typed stays. */

@@ -7,12 +7,12 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import waterwheel.core.intake.BusPlan;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.NameField;
 
 /** One proposed bus with the tracks that are to feed it; or the tracks that stay on the main bus. */
@@ -47,13 +47,13 @@ final class BusPlanRow extends HBox {
         CheckBox made = new CheckBox();
         made.setSelected(group.made());
         made.setAccessibleText("Make the bus " + group.name());
-        made.setTooltip(new Tooltip("Whether this bus is made; where not, its tracks feed what it would feed"));
+        Hint.on(made, "Whether this bus is made; where not, its tracks feed what it would feed");
         made.setOnAction(event -> wanted.accept(made.isSelected()));
         made.setMinWidth(Region.USE_PREF_SIZE);
         Label there = new Label("exists");
         there.getStyleClass().add("muted");
         there.setMinWidth(Region.USE_PREF_SIZE);
-        there.setTooltip(new Tooltip("The session has this bus: the tracks will feed it, and no other is made"));
+        Hint.on(there, "The session has this bus: the tracks will feed it, and no other is made");
         there.setVisible(isThere.test(group.name()));
         NameField name = new NameField("Name of the bus", NAME - INDENT * depth, typed -> {
             named.accept(typed);

@@ -10,7 +10,6 @@ import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.OverrunStyle;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
@@ -33,6 +32,7 @@ import waterwheel.core.session.Output;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColourMark;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.model.SessionModel;
 
 /** One channel on the map, with its level in and out; or the folded tracks of a bus. */
@@ -51,7 +51,6 @@ final class FlowCard extends HBox {
     private final Region colour = ColourMark.still();
     private final Label name = new Label();
     private final Label level = new Label();
-    private final Tooltip tip = new Tooltip();
     /** The tracks that it stands for; none where it is a channel's own card. */
     private List<ChannelId> tracks = List.of();
 
@@ -162,12 +161,13 @@ final class FlowCard extends HBox {
                         : LevelText.signed(out.averageDbfs(), 1, true));
         boolean over = bus && in.samplePeakDbfs() > 0;
         level.pseudoClassStateChanged(OVER, over);
-        tip.setText(channel.name() + ": in peak " + LevelText.level(in.samplePeakDbfs(), "dBFS") + ", out peak "
-                + LevelText.level(out.samplePeakDbfs(), "dBFS") + ", average "
-                + LevelText.level(out.averageDbfs(), "dBFS")
-                + (clips ? ". Over full scale at the converter, which cuts it off" : overInWords(over))
-                + ". Drag onto a bus, or press R, to feed it");
-        Tooltip.install(this, tip);
+        Hint.on(
+                this,
+                channel.name() + ": in peak " + LevelText.level(in.samplePeakDbfs(), "dBFS") + ", out peak "
+                        + LevelText.level(out.samplePeakDbfs(), "dBFS") + ", average "
+                        + LevelText.level(out.averageDbfs(), "dBFS")
+                        + (clips ? ". Over full scale at the converter, which cuts it off" : overInWords(over))
+                        + ". Drag onto a bus, or press R, to feed it");
         setAccessibleText(channel.name() + ", " + level.getText() + " dBFS" + (over ? ", over full scale" : ""));
     }
 
@@ -182,12 +182,13 @@ final class FlowCard extends HBox {
                 .mapToObj(loudest -> "up to " + LevelText.signed(loudest, 1, true))
                 .findFirst()
                 .orElse("…"));
-        tip.setText(tracks.stream()
-                        .flatMap(track -> view.session().find(track).stream())
-                        .map(Channel::name)
-                        .collect(Collectors.joining(", "))
-                + ". Double click or Enter shows them");
-        Tooltip.install(this, tip);
+        Hint.on(
+                this,
+                tracks.stream()
+                                .flatMap(track -> view.session().find(track).stream())
+                                .map(Channel::name)
+                                .collect(Collectors.joining(", "))
+                        + ". Double click or Enter shows them");
         setAccessibleText(name.getText() + " of " + bus.name() + ", " + level.getText() + " dBFS");
     }
 

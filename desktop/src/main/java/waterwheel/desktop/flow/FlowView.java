@@ -13,7 +13,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
@@ -36,6 +35,7 @@ import waterwheel.core.session.Output;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Tap;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.model.SessionModel;
@@ -85,9 +85,10 @@ public final class FlowView extends VBox {
         VBox.setVgrow(scroll, Priority.ALWAYS);
         told.getStyleClass().add("muted");
         told.setMinWidth(Region.USE_PREF_SIZE);
-        told.setTooltip(
-                new Tooltip("What the processors' look-ahead and oversampling delay; all paths arrive together, and"
-                        + " renders begin at the song's time 0"));
+        Hint.on(
+                told,
+                "What the processors' look-ahead and oversampling delay; all paths arrive together, and"
+                        + " renders begin at the song's time 0");
         Label legend = new Label(
                 "dBFS: tracks average, buses peak in → out. Links as wide as their level; dashed sends, dotted"
                         + " keys, dash-dotted taps.");
@@ -118,12 +119,13 @@ public final class FlowView extends VBox {
     private HBox title() {
         Label title = new Label("Flow");
         title.getStyleClass().add("view-title");
-        title.setTooltip(
-                new Tooltip("From sources to the main bus. Drag a card onto a bus to feed it, or press R on a card"
-                        + " for the list; arrow keys go from card to card"));
+        Hint.on(
+                title,
+                "From sources to the main bus. Drag a card onto a bus to feed it, or press R on a card"
+                        + " for the list; arrow keys go from card to card");
         find.setPromptText("Find a track");
         find.setAccessibleText("Find a track");
-        find.setTooltip(new Tooltip("Only tracks whose names hold this text are shown"));
+        Hint.on(find, "Only tracks whose names hold this text are shown");
         find.setPrefColumnCount(9);
         fold.setOnAction(event -> toggleFold());
         Button closer = new SmallButton("Closer", "Larger cards");

@@ -16,8 +16,8 @@ import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.Decibels;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 
 /** Who fills a bus's peak, in words, and the way from one of its peaks to the next; the map shows the parts. */
@@ -90,7 +90,7 @@ final class PeakBar extends HBox {
         label.setMinWidth(0);
         label.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(label, Priority.ALWAYS);
-        WholeText.onHover(label);
+        Hint.wholeText(label);
         Button go = new SmallButton("at " + LevelText.time(found.atSeconds()), "Go to that place in the song");
         go.setOnAction(event -> model.transport().seek(Math.max(0, found.atSeconds() - 1)));
         Button higher = new SmallButton("Higher peak", "Who fills the next higher one");

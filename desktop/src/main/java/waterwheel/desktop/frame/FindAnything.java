@@ -7,13 +7,13 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseButton;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.ListChoice;
 import waterwheel.desktop.controls.TypedWords;
 
@@ -49,7 +49,7 @@ public final class FindAnything extends VBox {
         getStyleClass().addAll("key-sheet", "find-anything");
         typed.setPromptText("Find a command, a channel or a finding");
         typed.setAccessibleText("Find a command, a channel or a finding");
-        typed.setTooltip(new Tooltip("Type parts of its name; Up and Down choose, Enter goes there, Escape leaves"));
+        Hint.on(typed, "Type parts of its name; Up and Down choose, Enter goes there, Escape leaves");
         list.setFocusTraversable(false);
         list.setAccessibleText("What was found");
         list.setPlaceholder(new Label("Nothing is called so."));
@@ -137,7 +137,7 @@ public final class FindAnything extends VBox {
                 name.setText(thing.name());
                 key.setText(thing.key());
                 setAccessibleText(thing.kind() + ": " + thing.name());
-                setTooltip(thing.name().length() > 60 ? new Tooltip(thing.name()) : null);
+                Hint.on(this, thing.name().length() > 60 ? thing.name() : null);
             }
         }
     }

@@ -4,13 +4,13 @@ import java.util.Locale;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.findings.FindingGroup;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.model.SessionModel;
 
@@ -25,7 +25,7 @@ final class FindingRow extends HBox {
         badge.setMinWidth(USE_PREF_SIZE);
         Label sentence = new Label(words);
         sentence.setWrapText(whole);
-        sentence.setTooltip(new Tooltip(tip));
+        Hint.on(sentence, tip);
         sentence.setMaxWidth(Double.MAX_VALUE);
         sentence.setMinWidth(0);
         HBox.setHgrow(sentence, Priority.ALWAYS);

@@ -8,7 +8,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
@@ -17,6 +16,7 @@ import javafx.scene.layout.VBox;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.findings.Finding;
 import waterwheel.core.findings.FindingGroup;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.Sight;
 import waterwheel.desktop.model.SessionModel;
 
@@ -52,7 +52,7 @@ public final class FindingsLine extends VBox {
         });
         scroll.setVisible(false);
         scroll.setManaged(false);
-        all.setTooltip(new Tooltip("Show or hide all findings (Ctrl+F)"));
+        Hint.on(all, "Show or hide all findings (Ctrl+F)");
         all.selectedProperty().subscribe(open -> {
             scroll.setVisible(open);
             scroll.setManaged(open);

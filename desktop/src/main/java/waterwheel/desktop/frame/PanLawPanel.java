@@ -7,7 +7,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -19,6 +18,7 @@ import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Average;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.model.SessionModel;
 
@@ -55,7 +55,7 @@ public final class PanLawPanel extends BottomPanel {
         SmallButton leave = new SmallButton("Leave it", "Keep the present law (Escape)");
         leave.setOnAction(event -> leave());
         mine.setAccessibleText("This is my own pan law");
-        mine.setTooltip(new Tooltip("Sessions that run under another law than your own are told of when they open"));
+        Hint.on(mine, "Sessions that run under another law than your own are told of when they open");
         mine.setOnAction(event -> {
             PanLaw law = wanted;
             if (law != null && mine.isSelected()) {

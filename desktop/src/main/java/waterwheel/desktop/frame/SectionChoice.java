@@ -7,7 +7,6 @@ import javafx.scene.control.MenuItem;
 import javafx.scene.control.RadioMenuItem;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.StackPane;
 import org.jspecify.annotations.Nullable;
@@ -15,6 +14,7 @@ import waterwheel.core.edit.Numbered;
 import waterwheel.core.edit.SectionEdits;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.model.SessionModel;
 
 /** Chooses what part of the song the figures are of, and makes, names, moves and removes sections at the cursor. */
@@ -30,12 +30,13 @@ final class SectionChoice extends StackPane {
         this.model = model;
         menu.getStyleClass().add("small");
         menu.setMaxWidth(Double.MAX_VALUE);
-        menu.setTooltip(
-                new Tooltip("What the figures are of: the whole song or one section. Sections are made here at the"
-                        + " cursor, or by dragging along the upper edge of the song"));
+        Hint.on(
+                menu,
+                "What the figures are of: the whole song or one section. Sections are made here at the"
+                        + " cursor, or by dragging along the upper edge of the song");
         name.getStyleClass().add("small");
         name.setAccessibleText("Name of the section");
-        name.setTooltip(new Tooltip("Name of the section; Enter takes it, Escape leaves it as it was"));
+        Hint.on(name, "Name of the section; Enter takes it, Escape leaves it as it was");
         name.setVisible(false);
         name.setOnAction(event -> endNaming(true));
         name.setOnKeyPressed(event -> {

@@ -5,7 +5,6 @@ import javafx.css.PseudoClass;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Pane;
@@ -16,6 +15,7 @@ import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.metering.Loudness;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.model.SessionModel;
 
 /**
@@ -66,11 +66,10 @@ final class SongContour extends Pane {
         setFocusTraversable(true);
         setAccessibleRole(AccessibleRole.SLIDER);
         setAccessibleText("Place in the song; left and right move by 5 seconds");
-        Tooltip.install(
+        Hint.on(
                 this,
-                new Tooltip(
-                        "Loudness of the mix over the song. Click to go there, or arrow keys by 5 seconds. In the upper"
-                                + " edge a click shows a section's figures, and a drag makes a section"));
+                "Loudness of the mix over the song. Click to go there, or arrow keys by 5 seconds. In the upper"
+                        + " edge a click shows a section's figures, and a drag makes a section");
         setOnMousePressed(this::press);
         setOnMouseDragged(this::drag);
         setOnMouseReleased(this::release);

@@ -7,7 +7,6 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -15,6 +14,7 @@ import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.PanLaw;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.model.SessionModel;
 
@@ -42,7 +42,7 @@ public final class SongStrip extends HBox {
         setAlignment(Pos.CENTER_LEFT);
 
         play.getStyleClass().add("play");
-        play.setTooltip(new Tooltip("Play or stop (Space)"));
+        Hint.on(play, "Play or stop (Space)");
         play.setOnAction(event -> model.transport().playOrStop());
         model.keep(model.transport().playingProperty().subscribe(on -> {
             play.setText(on ? "Stop" : "Play");
@@ -50,7 +50,7 @@ public final class SongStrip extends HBox {
         }));
         model.keep(model.transport().secondsProperty().subscribe(seconds -> showPosition(seconds.doubleValue())));
         record.getStyleClass().addAll("play", "record");
-        record.setTooltip(new Tooltip("Record the marked tracks, or stop (Ctrl+Shift+R)"));
+        Hint.on(record, "Record the marked tracks, or stop (Ctrl+Shift+R)");
         record.setOnAction(event -> model.recordings().recordOrStop());
         model.keep(model.recordings().recordingProperty().subscribe(on -> {
             record.setAccessibleText(on ? "Stop recording" : "Record the marked tracks");
@@ -66,7 +66,7 @@ public final class SongStrip extends HBox {
         Label port = new Label(model.transport().portInFewWords());
         port.getStyleClass().add("muted");
         port.setMinWidth(0);
-        port.setTooltip(new Tooltip(model.transport().portInWords()));
+        Hint.on(port, model.transport().portInWords());
         SectionChoice sections = new SectionChoice(model);
         VBox transport = new VBox(new HBox(8, play, record, position), port, sections);
         transport.getStyleClass().add("transport");
@@ -89,7 +89,7 @@ public final class SongStrip extends HBox {
     private static Label figure(String explanation) {
         Label label = new Label();
         label.getStyleClass().add("figure");
-        label.setTooltip(new Tooltip(explanation));
+        Hint.on(label, explanation);
         return label;
     }
 
@@ -107,8 +107,10 @@ public final class SongStrip extends HBox {
         choice.getItems().setAll(PanLaw.values());
         choice.getStyleClass().add("small");
         choice.setAccessibleText("Pan law: level of a centred mono source on each side");
-        choice.setTooltip(new Tooltip("Pan law of the session: how much a centred mono source is turned down on each"
-                + " side. Choosing another shows what it would move."));
+        Hint.on(
+                choice,
+                "Pan law of the session: how much a centred mono source is turned down on each"
+                        + " side. Choosing another shows what it would move.");
         choice.setConverter(new Words<>(PanLaw::label));
         model.keep(model.historyProperty()
                 .subscribe(history -> choice.setValue(history.present().panLaw())));

@@ -7,12 +7,12 @@ import java.util.function.Consumer;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.control.ToggleGroup;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import waterwheel.core.findings.Finding;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.model.SessionModel;
 
 /** The steps of the work as words, each with the number of open findings there. */
@@ -37,7 +37,7 @@ public final class StepRail extends VBox {
             button.getStyleClass().add("step");
             button.setMaxWidth(Double.MAX_VALUE);
             button.setToggleGroup(group);
-            button.setTooltip(new Tooltip(step.purpose() + " (Ctrl+" + number++ + ")"));
+            Hint.on(button, step.purpose() + " (Ctrl+" + number++ + ")");
             button.setOnAction(event -> {
                 // A second click must not leave the rail without a step.
                 button.setSelected(true);

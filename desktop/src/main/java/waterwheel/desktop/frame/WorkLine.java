@@ -7,11 +7,11 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ProgressBar;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import waterwheel.core.errors.WaterwheelException;
 import waterwheel.core.work.Progress;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.model.Messages;
 
 /** Long work of the window, with its progress and a way to stop it. One piece of work at a time. */
@@ -34,7 +34,7 @@ public final class WorkLine extends HBox {
         HBox.setHgrow(bar, Priority.ALWAYS);
         Button stop = new Button("Stop");
         stop.getStyleClass().add("small");
-        stop.setTooltip(new Tooltip("Stop this work"));
+        Hint.on(stop, "Stop this work");
         stop.setOnAction(event -> stopping = true);
         getChildren().addAll(what, bar, stop);
         show(false);

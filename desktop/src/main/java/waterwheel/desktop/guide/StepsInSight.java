@@ -4,11 +4,11 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.util.Subscription;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.Sight;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.frame.BottomPanel;
@@ -32,7 +32,7 @@ public final class StepsInSight extends BottomPanel {
         heading.setAlignment(Pos.CENTER_LEFT);
         scroll.setFitToWidth(true);
         scroll.setAccessibleText("Steps of the task");
-        scroll.setTooltip(new Tooltip("What to do, in this order"));
+        Hint.on(scroll, "What to do, in this order");
         getChildren().addAll(heading, scroll);
     }
 

@@ -30,12 +30,12 @@ import waterwheel.core.session.ControlId;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.ProcessorCurve;
 import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
@@ -233,7 +233,7 @@ public final class InsertPanel extends BottomPanel {
         Label label = new Label(name);
         label.getStyleClass().add("muted");
         label.setMinWidth(LABEL_WIDTH);
-        WholeText.onHover(label);
+        Hint.wholeText(label);
         HBox pair = new HBox(4, label, control);
         pair.setAlignment(Pos.CENTER_LEFT);
         // Of one width, so that three stand beside each other in columns.

@@ -8,7 +8,6 @@ import javafx.scene.AccessibleRole;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
@@ -27,6 +26,7 @@ import waterwheel.core.sources.AudioSource;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ChannelRow;
 import waterwheel.desktop.controls.ColourMark;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.Waveform;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.frame.Step;
@@ -61,7 +61,7 @@ final class IntakeRow extends ChannelRow {
         name.setFocusTraversable(false);
         name.getStyleClass().add("name-field");
         name.setAccessibleText("Name");
-        name.setTooltip(new Tooltip("Name of the track; Enter takes it, Escape puts it back"));
+        Hint.on(name, "Name of the track; Enter takes it, Escape puts it back");
         name.addEventFilter(KeyEvent.KEY_PRESSED, this::nameKey);
         name.focusedProperty().subscribe(focused -> {
             if (focused) {
@@ -76,8 +76,7 @@ final class IntakeRow extends ChannelRow {
         kind.setMinWidth(KIND_WIDTH);
         kind.setMaxWidth(KIND_WIDTH);
         kind.setAccessibleText("Kind: what its level is judged by");
-        kind.setTooltip(new Tooltip(
-                "Sustained tracks are staged by average, percussive ones by peak; cues stay out of" + " the mix"));
+        Hint.on(kind, "Sustained tracks are staged by average, percussive ones by peak; cues stay out of" + " the mix");
         kind.setOnAction(event -> {
             Track now = track();
             if (!showing && kind.getValue() != now.kind()) {
@@ -191,9 +190,9 @@ final class IntakeRow extends ChannelRow {
         Figures figures = known == null ? null : known.first();
         peak.setText(figures == null ? "measuring…" : "peak " + LevelText.level(figures.samplePeakDbfs(), "dBFS"));
         average.setText(figures == null ? "" : "average " + LevelText.level(figures.averageDbfs(), "dBFS"));
-        Tooltip more = figures == null ? null : new Tooltip(inWords(figures, facts));
-        peak.setTooltip(more);
-        average.setTooltip(more);
+        String more = figures == null ? null : inWords(figures, facts);
+        Hint.on(peak, more);
+        Hint.on(average, more);
         List<Finding> own = findings.stream()
                 .filter(f -> f.channel().equals(id) && Step.of(f) == Step.INTAKE)
                 .toList();
@@ -202,15 +201,20 @@ final class IntakeRow extends ChannelRow {
             getStyleClass().add("fault-" + own.getFirst().severity().name().toLowerCase(Locale.ROOT));
             length.getStyleClass().setAll("label", "figure", "fault");
             length.setText(faultsInWords(own));
-            length.setTooltip(new Tooltip(String.join(
-                    "\n", own.stream().map(f -> f.sentence() + " " + f.advice()).toList())));
+            Hint.on(
+                    length,
+                    String.join(
+                            "\n",
+                            own.stream()
+                                    .map(f -> f.sentence() + " " + f.advice())
+                                    .toList()));
         }
         setAccessibleText(track.name() + ", " + format.getText() + ", " + length.getText() + ", " + peak.getText());
     }
 
     private void showFile(Track track, @Nullable AudioSource source, @Nullable FileFacts facts) {
         waveform.show(facts == null ? null : facts.overview());
-        length.setTooltip(null);
+        Hint.on(length, null);
         length.getStyleClass().setAll("label", "figure", "muted");
         if (source == null) {
             format.setText("no file");
@@ -219,7 +223,7 @@ final class IntakeRow extends ChannelRow {
         }
         format.setText(
                 source.encoding() + (source.channels() == 1 ? ", mono" : track.planes() == 1 ? ", left" : ", stereo"));
-        format.setTooltip(new Tooltip(source.path() + ", " + source.sampleRateHz() + " Hz"));
+        Hint.on(format, source.path() + ", " + source.sampleRateHz() + " Hz");
         length.setText(LevelText.time((double) source.frames() / source.sampleRateHz())
                 + (facts != null && facts.leadingSilenceFrames() > source.sampleRateHz() / 10 && !facts.silent()
                         ? ", begins " + LevelText.time((double) facts.leadingSilenceFrames() / source.sampleRateHz())

@@ -24,6 +24,7 @@ import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.AudioChooser;
 import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.controls.ScrollBarGap;
 import waterwheel.desktop.controls.SmallButton;
@@ -150,11 +151,11 @@ public final class IntakeView extends VBox {
         Map<ChannelId, Track.Kind> other = intake.otherKinds();
         kinds.setDisable(other.isEmpty());
         kinds.setText(other.isEmpty() ? "Kinds" : other.size() == 1 ? "Set 1 kind" : "Set " + other.size() + " kinds");
-        kinds.getTooltip()
-                .setText(
-                        other.isEmpty()
-                                ? "Every track has the kind that its name and its measured crest factor speak for"
-                                : "What names and measured crest factors speak for: " + inWords(other));
+        Hint.on(
+                kinds,
+                other.isEmpty()
+                        ? "Every track has the kind that its name and its measured crest factor speak for"
+                        : "What names and measured crest factors speak for: " + inWords(other));
         boolean missing = findings.stream().anyMatch(f -> f.rule() == Finding.Rule.MISSING_FILE);
         relink.setVisible(missing);
         relink.setManaged(missing);

@@ -8,9 +8,9 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import org.jspecify.annotations.Nullable;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.Shares;
 import waterwheel.desktop.controls.SpanBar;
-import waterwheel.desktop.controls.WholeText;
 
 /** One line of the list: whose, what, its share as a bar with the worst as a mark, and figures. */
 final class LoadCell extends ListCell<LoadRow> {
@@ -38,7 +38,7 @@ final class LoadCell extends ListCell<LoadRow> {
     private static Label fixed(double width) {
         Label label = new ColumnLabel("", width);
         label.setMaxWidth(width);
-        WholeText.onHover(label);
+        Hint.wholeText(label);
         return label;
     }
 

@@ -6,7 +6,6 @@ import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -19,10 +18,10 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.Shares;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.Loads;
@@ -80,10 +79,10 @@ public final class LoadPanel extends BottomPanel {
         title.setMinWidth(USE_PREF_SIZE);
         whole.getStyleClass().add("figure");
         whole.setMinWidth(0);
-        WholeText.onHover(whole);
+        Hint.wholeText(whole);
         late.getStyleClass().add("muted");
         late.setMinWidth(0);
-        WholeText.onHover(late);
+        Hint.wholeText(late);
         order.setValue(Order.USUAL);
         order.setOnAction(event -> show(model.transport().loads().loadProperty().get()));
         SmallButton measure = new SmallButton(
@@ -111,7 +110,7 @@ public final class LoadPanel extends BottomPanel {
                 head("freeze saves", "What freezing the channel up to this slot would save, all before it included"));
         heads.getStyleClass().add("load-heads");
         list.setCellFactory(view -> new LoadCell());
-        list.setTooltip(new Tooltip("Choose a line to select its channel"));
+        Hint.on(list, "Choose a line to select its channel");
         list.setAccessibleText("What every channel and slot takes");
         list.setPlaceholder(new Label("Nothing was measured yet: play, or choose Measure."));
         list.setPrefHeight(HEIGHT);
@@ -123,7 +122,7 @@ public final class LoadPanel extends BottomPanel {
 
     private static Label head(String name, String tip) {
         Label label = new ColumnLabel(name, LoadCell.FIGURE_WIDTH, Pos.CENTER_RIGHT);
-        label.setTooltip(new Tooltip(tip));
+        Hint.on(label, tip);
         return label;
     }
 

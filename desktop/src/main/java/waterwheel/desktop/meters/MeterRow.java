@@ -5,13 +5,13 @@ import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.model.SessionModel;
 
@@ -50,7 +50,7 @@ final class MeterRow extends HBox {
         label.getStyleClass().add("figure");
         label.setMinWidth(width);
         label.setAlignment(Pos.CENTER_RIGHT);
-        label.setTooltip(new Tooltip(explanation));
+        Hint.on(label, explanation);
         return label;
     }
 

@@ -6,7 +6,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -15,6 +14,7 @@ import javafx.util.Subscription;
 import waterwheel.core.playback.HeldMeters;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.model.SessionModel;
@@ -40,8 +40,10 @@ public final class MetersLine extends BottomPanel {
         reset.getStyleClass().add("muted");
         reset.setMinWidth(0);
         title.getStyleClass().add("muted");
-        title.setTooltip(new Tooltip("The main bus is metered after its fader. The meters begin anew by themselves when"
-                + " something before them changes"));
+        Hint.on(
+                title,
+                "The main bus is metered after its fader. The meters begin anew by themselves when"
+                        + " something before them changes");
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         Button anew = new SmallButton("Reset", "Begin all peak holds and overs anew");

@@ -1,12 +1,12 @@
 package waterwheel.desktop.notes;
 
 import javafx.scene.control.Button;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import waterwheel.core.controllers.SimulatedController;
 import waterwheel.core.notes.Note;
+import waterwheel.desktop.controls.Hint;
 
 /** A keyboard for those who have none: two octaves, pressed with the mouse or by Space and Enter; sends what a real one would. */
 final class KeyRow extends HBox {
@@ -27,7 +27,7 @@ final class KeyRow extends HBox {
         button.setMinWidth(0);
         button.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(button, Priority.ALWAYS);
-        button.setTooltip(new Tooltip("Play " + Note.name(key) + " while it is held"));
+        Hint.on(button, "Play " + Note.name(key) + " while it is held");
         button.setAccessibleText("Key " + Note.name(key));
         button.setOnMousePressed(event -> keyboard.key(key, VELOCITY));
         button.setOnMouseReleased(event -> keyboard.key(key, 0));

@@ -9,7 +9,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -23,6 +22,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
@@ -86,12 +86,12 @@ public final class NotesPanel extends BottomPanel {
         HBox.setHgrow(gap, Priority.ALWAYS);
         keys.getStyleClass().add("small");
         keys.setMinWidth(USE_PREF_SIZE);
-        keys.setTooltip(new Tooltip("Play the instrument from a MIDI keyboard, or from the keys below"));
+        Hint.on(keys, "Play the instrument from a MIDI keyboard, or from the keys below");
         keys.setOnAction(event ->
                 model.keys().play(keys.isSelected() ? model.selectedChannel().id() : null));
         record.getStyleClass().add("small");
         record.setMinWidth(USE_PREF_SIZE);
-        record.setTooltip(new Tooltip("While the song plays, make notes of what the keyboard plays; one undo step"));
+        Hint.on(record, "While the song plays, make notes of what the keyboard plays; one undo step");
         record.setOnAction(event -> {
             model.keys().recordingProperty().set(record.isSelected());
             if (record.isSelected() && !model.transport().playingProperty().get()) {
@@ -141,7 +141,7 @@ public final class NotesPanel extends BottomPanel {
         heads.getStyleClass().add("load-heads");
         list.setCellFactory(view -> new NoteCell());
         list.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
-        list.setTooltip(new Tooltip("Select notes to change only those; with none selected all are changed"));
+        Hint.on(list, "Select notes to change only those; with none selected all are changed");
         list.setAccessibleText("Notes");
         list.setPlaceholder(none);
         list.setMinHeight(HEIGHT);

@@ -12,8 +12,8 @@ import waterwheel.core.instruments.Instrument.Synth;
 import waterwheel.core.instruments.SynthParameter;
 import waterwheel.core.session.Feed;
 import waterwheel.core.session.Track;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.ValueField;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 
 /** What plays the notes: the parameters of the synthesised instrument, or what a sample player has. */
@@ -31,7 +31,7 @@ final class SoundLine extends HBox {
         setAlignment(Pos.CENTER_LEFT);
         what.getStyleClass().add("muted");
         what.setMinWidth(0);
-        WholeText.onHover(what);
+        Hint.wholeText(what);
         getChildren().add(what);
         for (int i = 0; i < Synth.PARAMETERS.size(); i++) {
             add(i, Synth.PARAMETERS.get(i));

@@ -10,7 +10,6 @@ import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -29,6 +28,7 @@ import waterwheel.core.songs.SongRow;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.ProcessorCurve;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
@@ -93,7 +93,7 @@ final class CorrectionPane extends VBox {
         gain.setMinWidth(76);
         HBox gains = new HBox(6, gainName, gainFader, gain);
         gains.setAlignment(Pos.CENTER_LEFT);
-        equalised.setTooltip(new Tooltip("Correct this part of this song with an equaliser"));
+        Hint.on(equalised, "Correct this part of this song with an equaliser");
         equalised.setOnAction(event -> equalise());
         figures.setHgap(10);
         figures.setVgap(2);
@@ -261,8 +261,8 @@ final class CorrectionPane extends VBox {
         Label loudness = new Label("LUFS");
         Label range = new Label("Range, LU");
         Label peak = new Label("Peak");
-        peak.setTooltip(new Tooltip("True peak, dBTP, of the whole song; highest sample, dBFS, within a section"));
-        range.setTooltip(new Tooltip("Loudness range"));
+        Hint.on(peak, "True peak, dBTP, of the whole song; highest sample, dBFS, within a section");
+        Hint.on(range, "Loudness range");
         figures.addRow(0, new Label(""), loudness, range, peak);
         for (Label label : List.of(loudness, range, peak)) {
             label.getStyleClass().add("muted");
@@ -272,7 +272,7 @@ final class CorrectionPane extends VBox {
     private void line(int row, String name, Level level) {
         Label title = new Label(name);
         title.setMaxWidth(104);
-        title.setTooltip(new Tooltip(name));
+        Hint.on(title, name);
         figures.addRow(
                 row,
                 title,

@@ -12,7 +12,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.TextInputDialog;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -28,6 +27,7 @@ import waterwheel.core.songs.DeliveredSong;
 import waterwheel.core.songs.Delivery;
 import waterwheel.core.songs.DeliveryReport;
 import waterwheel.core.songs.DeliveryRequest;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.SmallMenu;
@@ -82,7 +82,7 @@ final class DeliverBar extends HBox {
         lineUp.getStyleClass().add("small");
         lineUp.setConverter(new Words<>(name -> name.isEmpty() ? ALL : name));
         lineUp.setAccessibleText("Line-up: which parts are delivered");
-        lineUp.setTooltip(new Tooltip("Which parts are delivered"));
+        Hint.on(lineUp, "Which parts are delivered");
         where.getStyleClass().add("code");
         where.setMinWidth(0);
         told.setMinWidth(0);
@@ -165,7 +165,7 @@ final class DeliverBar extends HBox {
 
     private void showFolder() {
         where.setText(folder.toString());
-        where.setTooltip(new Tooltip(folder.toString()));
+        Hint.on(where, folder.toString());
     }
 
     void show(RunningOrder order) {
@@ -209,6 +209,6 @@ final class DeliverBar extends HBox {
                 .map(song -> " " + song.title() + ": " + song.proof())
                 .orElse("");
         told.setText(whole + " of " + songs.size() + " whole, " + upToDate + " up to date." + failed);
-        told.setTooltip(new Tooltip(told.getText()));
+        Hint.on(told, told.getText());
     }
 }

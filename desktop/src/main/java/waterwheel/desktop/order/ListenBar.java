@@ -10,7 +10,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.Slider;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -20,6 +19,7 @@ import waterwheel.core.order.Song;
 import waterwheel.core.songs.HeardSong;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.SmallMenu;
@@ -71,7 +71,7 @@ final class ListenBar extends VBox {
         place.getStyleClass().add("figure");
         place.setMinWidth(Region.USE_PREF_SIZE);
         along.setAccessibleText("Place in the song");
-        along.setTooltip(new Tooltip("Place in the song; drag to go there"));
+        Hint.on(along, "Place in the song; drag to go there");
         HBox.setHgrow(along, Priority.ALWAYS);
         along.valueProperty().subscribe(value -> {
             if (!showing) {
@@ -79,7 +79,7 @@ final class ListenBar extends VBox {
             }
         });
         CheckBox cues = new CheckBox("Hear cues");
-        cues.setTooltip(new Tooltip("Hear clicks and cues with the rest"));
+        Hint.on(cues, "Hear clicks and cues with the rest");
         cues.setMinWidth(USE_PREF_SIZE);
         cues.selectedProperty().subscribe(listening::hearCues);
         levels.setPrefWidth(LEVELS_WIDTH);

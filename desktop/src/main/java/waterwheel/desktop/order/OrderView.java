@@ -8,7 +8,6 @@ import java.util.function.Consumer;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.TransferMode;
@@ -22,6 +21,7 @@ import org.jspecify.annotations.Nullable;
 import waterwheel.core.order.Part;
 import waterwheel.core.songs.SongRow;
 import waterwheel.desktop.controls.AudioChooser;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.frame.WorkLine;
 
@@ -46,7 +46,7 @@ public final class OrderView extends VBox {
         deliver = new DeliverBar(model, work);
         list.setCellFactory(view -> new SongCell(model));
         list.setAccessibleText("Songs of the running order");
-        list.setTooltip(new Tooltip("Choose a song and a part: arrow keys, or a click on its cell"));
+        Hint.on(list, "Choose a song and a part: arrow keys, or a click on its cell");
         list.setPlaceholder(new Label("No song yet: add folders of stems or sessions, or drop them here."));
         list.getSelectionModel().selectedItemProperty().subscribe(this::choose);
         list.addEventFilter(KeyEvent.KEY_PRESSED, this::onKey);
@@ -112,7 +112,7 @@ public final class OrderView extends VBox {
             }
         });
         Path file = model.place().file();
-        name.setTooltip(new Tooltip(file.toString()));
+        Hint.on(name, file.toString());
         HBox line = new HBox(12, title, name, told, gap, folder, files);
         line.setAlignment(Pos.BASELINE_LEFT);
         return line;

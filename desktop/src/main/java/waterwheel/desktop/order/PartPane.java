@@ -7,7 +7,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -18,6 +17,7 @@ import waterwheel.core.order.Song;
 import waterwheel.core.order.Target;
 import waterwheel.core.songs.PartLevels;
 import waterwheel.core.songs.SongRow;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
 
@@ -44,9 +44,9 @@ final class PartPane extends VBox {
                 value -> change(part -> part.withOwnLufs(OptionalDouble.of(Math.clamp(value, Target.LEAST_LUFS, 0)))));
         lufs.setMinWidth(88);
         lufs.setPrefWidth(88);
-        cue.setTooltip(new Tooltip("Heard while listening, in no sum, without a target; in all songs"));
+        Hint.on(cue, "Heard while listening, in no sum, without a target; in all songs");
         cue.setOnAction(event -> change(part -> part.withCue(cue.isSelected())));
-        own.setTooltip(new Tooltip("Give this part a loudness of its own, in all songs"));
+        Hint.on(own, "Give this part a loudness of its own, in all songs");
         own.setOnAction(event -> change(part -> part.withOwnLufs(
                 own.isSelected() ? OptionalDouble.of(model.order().targetLufs(part.name())) : OptionalDouble.empty())));
         Region gap = new Region();
@@ -113,14 +113,16 @@ final class PartPane extends VBox {
         choice.getStyleClass().add("small");
         choice.setPrefWidth(130);
         choice.setAccessibleText("Part that stems called " + stem + " are");
-        choice.setTooltip(new Tooltip("Which part stems called " + stem
-                + " are, in all songs: choose one, or type a new one and press Enter"));
-        choice.getEditor().setTooltip(choice.getTooltip());
+        Hint.on(
+                choice,
+                "Which part stems called " + stem
+                        + " are, in all songs: choose one, or type a new one and press Enter");
+        Hint.on(choice.getEditor(), Hint.of(choice));
         choice.getEditor().setAccessibleText(choice.getAccessibleText());
         choice.setOnAction(event -> say(stem, part, choice.getValue()));
         Label name = new Label(stem);
         name.setMinWidth(0);
-        name.setTooltip(new Tooltip(stem));
+        Hint.on(name, stem);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         HBox line = new HBox(6, name, new Label("is"), gap, choice);

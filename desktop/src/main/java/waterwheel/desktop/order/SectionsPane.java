@@ -8,7 +8,6 @@ import java.util.function.UnaryOperator;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -18,6 +17,7 @@ import waterwheel.core.order.Stretch;
 import waterwheel.core.songs.HeardSong;
 import waterwheel.core.songs.SongLevels;
 import waterwheel.core.songs.SongRow;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
 
@@ -95,7 +95,7 @@ final class SectionsPane extends VBox {
         TextField name = new TextField(section.name());
         name.getStyleClass().add("small");
         name.setAccessibleText("Name of section " + (index + 1));
-        name.setTooltip(new Tooltip("Name of the section: type and press Enter"));
+        Hint.on(name, "Name of the section: type and press Enter");
         name.setOnAction(event -> replace(
                 index,
                 Optional.of(name.getText().strip())

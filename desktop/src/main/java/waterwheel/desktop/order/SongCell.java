@@ -6,7 +6,6 @@ import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -19,6 +18,7 @@ import waterwheel.core.songs.OrderLevels;
 import waterwheel.core.songs.SongRow;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.Hint;
 
 /** One song: its place, its title, a cell for each part and for the sum, and what is worth knowing of it. */
 final class SongCell extends ListCell<SongRow> {
@@ -64,11 +64,9 @@ final class SongCell extends ListCell<SongRow> {
         /** A shape, so that it is not said by colour alone. */
         private final Region over = new Region();
 
-        private final Tooltip tip = new Tooltip();
         private String part = "";
 
         Cell() {
-            Tooltip.install(this, tip);
             getStyleClass().add("part-cell");
             loudness.getStyleClass().add("figure");
             loudness.setMinWidth(USE_PREF_SIZE);
@@ -109,7 +107,7 @@ final class SongCell extends ListCell<SongRow> {
                 off.setText("");
                 bar.show(Double.NaN, target.toleranceLu(), Double.NaN);
                 setAccessibleText(said(name) + ": not there");
-                tip.setText(getAccessibleText());
+                Hint.on(this, getAccessibleText());
                 return;
             }
             loudness.setText(LevelText.level(cell.level().integratedLufs(), "LUFS"));
@@ -131,7 +129,7 @@ final class SongCell extends ListCell<SongRow> {
                     : "";
             setAccessibleText(said(name) + ": " + loudness.getText()
                     + (nearness == null ? "" : ", " + nearness.label() + ", " + off.getText()) + held + peak);
-            tip.setText(getAccessibleText());
+            Hint.on(this, getAccessibleText());
         }
 
         private static String said(String name) {
@@ -159,7 +157,7 @@ final class SongCell extends ListCell<SongRow> {
         note.setText(row.isPending() ? "being measured" : sentences.isEmpty() ? "" : sentences.getFirst());
         note.setManaged(!note.getText().isEmpty());
         note.setVisible(note.isManaged());
-        note.setTooltip(sentences.isEmpty() ? null : new Tooltip(String.join("\n", sentences)));
+        Hint.on(note, sentences.isEmpty() ? null : String.join("\n", sentences));
         line.pseudoClassStateChanged(PENDING, row.isPending());
         int wanted = parts.size() + 1;
         while (cells.size() < wanted) {

@@ -3,7 +3,6 @@ package waterwheel.desktop.order;
 import java.util.List;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -13,6 +12,7 @@ import waterwheel.core.order.Target;
 import waterwheel.core.songs.OrderLevels;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.Hint;
 
 /** The columns' names, each with its target and its scale. */
 final class SongHeader extends HBox {
@@ -68,7 +68,7 @@ final class SongHeader extends HBox {
         Label title = new Label(name);
         title.getStyleClass().add("column-name");
         title.setMinWidth(0);
-        title.setTooltip(new Tooltip(tip));
+        Hint.on(title, tip);
         Label aim = new Label(target);
         aim.getStyleClass().add("muted");
         aim.setMinWidth(0);

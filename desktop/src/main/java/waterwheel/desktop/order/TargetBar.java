@@ -6,13 +6,13 @@ import java.util.function.Function;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import waterwheel.core.order.Target;
 import waterwheel.core.songs.Equal;
 import waterwheel.core.songs.OrderLevels;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.Labelled;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
@@ -60,14 +60,14 @@ final class TargetBar extends HBox {
         section.getStyleClass().add("small");
         section.setConverter(new Words<>(name -> name.isEmpty() ? WHOLE : name));
         section.setAccessibleText("Figures of whole songs or of one section");
-        section.setTooltip(new Tooltip("Show the figures of whole songs, or of the section of this name"));
+        Hint.on(section, "Show the figures of whole songs, or of the section of this name");
         section.setOnAction(event -> {
             if (!showing && section.getValue() != null) {
                 model.showSection(section.getValue());
             }
         });
         CheckBox sorted = new CheckBox("Furthest off first");
-        sorted.setTooltip(new Tooltip("Sort songs by how far they are from the target"));
+        Hint.on(sorted, "Sort songs by how far they are from the target");
         sorted.setMinWidth(USE_PREF_SIZE);
         sorted.selectedProperty().subscribe(model::sortByDistance);
         SmallButton propose = new SmallButton(

@@ -7,7 +7,6 @@ import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -23,10 +22,10 @@ import waterwheel.core.session.Listen;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.Recordings;
 import waterwheel.desktop.model.Transport;
 
@@ -62,19 +61,19 @@ final class InputRow extends VBox {
         bar = new LevelBar(model.session().nominalDbfs());
         marked.getStyleClass().addAll("small", "mark-record");
         marked.setMinWidth(USE_PREF_SIZE);
-        marked.setTooltip(new Tooltip("Record this track the next time (Song > Record or stop)"));
+        Hint.on(marked, "Record this track the next time (Song > Record or stop)");
         marked.setOnAction(event -> recordings.mark(track, marked.isSelected()));
         name.getStyleClass().add("loop-channel");
         port.getStyleClass().add("muted");
-        WholeText.onHover(name);
-        WholeText.onHover(port);
+        Hint.wholeText(name);
+        Hint.wholeText(port);
         VBox who = new VBox(name, port);
         who.setMinWidth(LoopRow.NAME_WIDTH);
         who.setMaxWidth(LoopRow.NAME_WIDTH);
         who.setAlignment(Pos.CENTER_LEFT);
         level.getStyleClass().add("figure");
         level.setMinWidth(0);
-        WholeText.onHover(level);
+        Hint.wholeText(level);
         judged.getStyleClass().add("judged");
         judged.setMinWidth(Region.USE_PREF_SIZE);
         HBox figures = new HBox(8, level, judged);
@@ -90,10 +89,10 @@ final class InputRow extends VBox {
                 event.consume();
             }
         });
-        Tooltip.install(
+        Hint.on(
                 bar,
-                new Tooltip("The level of what comes in, whether or not it is heard; the tick holds the"
-                        + " highest sample. A click, or Enter, begins anew."));
+                "The level of what comes in, whether or not it is heard; the tick holds the"
+                        + " highest sample. A click, or Enter, begins anew.");
         listen.setOnAction(event -> {
             Listen chosen = listen.getValue();
             if (!showing && chosen != null) {

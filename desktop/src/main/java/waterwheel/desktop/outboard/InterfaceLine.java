@@ -8,7 +8,6 @@ import java.util.stream.IntStream;
 import javafx.geometry.Pos;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import waterwheel.core.edit.RackEdits;
@@ -16,6 +15,7 @@ import waterwheel.core.ports.JavaSoundPort;
 import waterwheel.core.rack.Driver;
 import waterwheel.core.rack.Rack;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.model.Transport;
 
@@ -68,8 +68,10 @@ final class InterfaceLine extends HBox {
         monitor.setOnAction(event -> edit(monitor, chosen -> rack -> rack.withMonitorPair(chosen)));
         late.getStyleClass().add("muted");
         late.setMinWidth(Region.USE_PREF_SIZE);
-        late.setTooltip(new Tooltip("How much later something comes in than it went out, as far as the interface tells;"
-                + " recordings are put back by it"));
+        Hint.on(
+                late,
+                "How much later something comes in than it went out, as far as the interface tells;"
+                        + " recordings are put back by it");
         Label on = new Label("Monitor on");
         on.setMinWidth(Region.USE_PREF_SIZE);
         getChildren().addAll(driver, device, block, late, on, monitor);

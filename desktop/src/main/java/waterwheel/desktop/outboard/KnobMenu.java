@@ -7,11 +7,11 @@ import javafx.geometry.Pos;
 import javafx.scene.control.CustomMenuItem;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import waterwheel.core.rack.Knob;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallMenu;
 
@@ -45,7 +45,7 @@ final class KnobMenu extends SmallMenu {
         field.setPromptText(name.toLowerCase(Locale.ROOT));
         field.setPrefColumnCount(columns);
         field.setAccessibleText("Knob: " + name.toLowerCase(Locale.ROOT));
-        field.setTooltip(new Tooltip(name + " of the knob's scale, as printed on the unit"));
+        Hint.on(field, name + " of the knob's scale, as printed on the unit");
         return field;
     }
 

@@ -34,12 +34,12 @@ import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.simulation.SimulatedUnits;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SamplesField;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.SmallMenu;
 import waterwheel.desktop.controls.ValueField;
-import waterwheel.desktop.controls.WholeText;
 
 /** The loop that is looked at: its settings, what its timing found, and what can be done with it. */
 final class LoopDetail extends VBox {
@@ -166,7 +166,7 @@ final class LoopDetail extends VBox {
         label.getStyleClass().add("muted");
         label.setMinWidth(LABEL_WIDTH);
         label.setMaxWidth(LABEL_WIDTH);
-        WholeText.onHover(label);
+        Hint.wholeText(label);
         control.setPrefWidth(112);
         control.setMinWidth(112);
         HBox pair = new HBox(4, label, control);

@@ -20,8 +20,8 @@ import waterwheel.core.rack.PortSide;
 import waterwheel.core.rack.Unit;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.LevelBar;
-import waterwheel.desktop.controls.WholeText;
 
 /** One loop between the ports: whose it is, what is sent and what came back on one scale, and how far it has come. */
 final class LoopRow extends HBox {
@@ -53,16 +53,16 @@ final class LoopRow extends HBox {
         back = new LevelBar(model.session().nominalDbfs());
         channel.getStyleClass().add("loop-channel");
         unit.getStyleClass().add("muted");
-        WholeText.onHover(channel);
-        WholeText.onHover(unit);
+        Hint.wholeText(channel);
+        Hint.wholeText(unit);
         VBox who = new VBox(channel, unit);
         who.setMinWidth(NAME_WIDTH);
         who.setMaxWidth(NAME_WIDTH);
         who.setAlignment(Pos.CENTER_LEFT);
         time.getStyleClass().addAll("figure", "muted");
         capture.getStyleClass().add("capture-state");
-        WholeText.onHover(time);
-        WholeText.onHover(capture);
+        Hint.wholeText(time);
+        Hint.wholeText(capture);
         VBox state = new VBox(time, capture);
         state.setMinWidth(STATE_WIDTH);
         state.setMaxWidth(STATE_WIDTH);
@@ -83,7 +83,7 @@ final class LoopRow extends HBox {
     private static VBox level(LevelBar bar, Label text) {
         text.getStyleClass().add("figure");
         text.setMinWidth(0);
-        WholeText.onHover(text);
+        Hint.wholeText(text);
         VBox box = new VBox(2, bar, text);
         box.setAlignment(Pos.CENTER_LEFT);
         HBox.setHgrow(box, Priority.ALWAYS);

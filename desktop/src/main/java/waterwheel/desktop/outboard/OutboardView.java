@@ -6,7 +6,6 @@ import javafx.application.Platform;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -17,6 +16,7 @@ import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.captures.PortUsers;
 import waterwheel.core.rack.Loop;
 import waterwheel.core.rack.PortSide;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
@@ -95,7 +95,7 @@ public final class OutboardView extends VBox {
         Label title = new Label("Outboard");
         title.getStyleClass().add("view-title");
         title.setMinWidth(Region.USE_PREF_SIZE);
-        title.setTooltip(new Tooltip("What leaves by the interface, goes through a unit, and comes back"));
+        Hint.on(title, "What leaves by the interface, goes through a unit, and comes back");
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
         HBox line = new HBox(8, title, gap, choices);
@@ -141,7 +141,7 @@ public final class OutboardView extends VBox {
             label.setPrefWidth(100);
             label.setMinWidth(0);
             label.setMaxWidth(Double.MAX_VALUE);
-            label.setTooltip(new Tooltip("Gated average over the whole song: at the converter, and at the socket"));
+            Hint.on(label, "Gated average over the whole song: at the converter, and at the socket");
             HBox.setHgrow(label, Priority.ALWAYS);
         }
         return label;

@@ -6,13 +6,13 @@ import javafx.css.PseudoClass;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Node;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 import waterwheel.core.captures.PortUsers;
 import waterwheel.core.rack.PortSide;
 import waterwheel.core.session.Session;
+import waterwheel.desktop.controls.Hint;
 
 /** One side's ports from top to bottom, each with who uses it; two users are a mistake that is seen. */
 final class PortColumn extends VBox {
@@ -54,7 +54,6 @@ final class PortColumn extends VBox {
         Label user = new Label();
         user.getStyleClass().add("port-user");
         user.setMinWidth(0);
-        user.setTooltip(new Tooltip());
         VBox socket = new VBox(name, user);
         socket.getStyleClass().addAll("socket", side == PortSide.OUTPUT ? "socket-out" : "socket-in");
         VBox.setVgrow(socket, Priority.ALWAYS);
@@ -70,10 +69,10 @@ final class PortColumn extends VBox {
                 event.consume();
             }
         });
-        Tooltip.install(
+        Hint.on(
                 socket,
-                new Tooltip("Click, or Enter, for this port's name and calibration"
-                        + (side == PortSide.INPUT ? ", and for what it feeds" : "")));
+                "Click, or Enter, for this port's name and calibration"
+                        + (side == PortSide.INPUT ? ", and for what it feeds" : ""));
         sockets.add(socket);
         names.add(name);
         usedBy.add(user);
@@ -94,7 +93,7 @@ final class PortColumn extends VBox {
             names.get(number - 1).setText(session.rack().port(side, number).label());
             String all = who.isEmpty() ? "free" : String.join(", ", who);
             usedBy.get(number - 1).setText(who.size() < 2 ? all : who.getFirst() + " +" + (who.size() - 1));
-            usedBy.get(number - 1).getTooltip().setText(all);
+            Hint.on(usedBy.get(number - 1), all);
             VBox socket = sockets.get(number - 1);
             socket.pseudoClassStateChanged(FREE, who.isEmpty());
             socket.pseudoClassStateChanged(TWICE, users.rivals(side, number).size() > 1);

@@ -12,13 +12,13 @@ import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.SeparatorMenuItem;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import waterwheel.core.edit.InputEdits;
 import waterwheel.core.edit.RackEdits;
 import waterwheel.core.rack.Port;
 import waterwheel.core.rack.PortSide;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Hint;
 
 /** A port's name and calibration, set beside it. */
 final class PortEditor {
@@ -30,7 +30,7 @@ final class PortEditor {
         name.setPromptText("no name of its own");
         name.setPrefColumnCount(12);
         name.setAccessibleText("Name of " + side.label() + " " + number);
-        name.setTooltip(new Tooltip("The name of this port; Enter takes it"));
+        Hint.on(name, "The name of this port; Enter takes it");
         DbField full = new DbField(
                 "The level at the socket that full scale is",
                 "dBu",

@@ -14,7 +14,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -32,9 +31,9 @@ import waterwheel.core.simulation.SimulatedInterface;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
-import waterwheel.desktop.controls.WholeText;
 
 /** A unit's own settings: what it expects, what stands before it, and where its knobs stand. */
 final class UnitFields extends VBox {
@@ -154,7 +153,7 @@ final class UnitFields extends VBox {
         field.setPrefColumnCount(9);
         HBox.setHgrow(field, Priority.ALWAYS);
         field.setAccessibleText(name + " of the unit");
-        field.setTooltip(new Tooltip(name + " of the unit; Enter takes it"));
+        Hint.on(field, name + " of the unit; Enter takes it");
         Runnable take = () -> {
             Unit now = unit;
             if (now != null
@@ -234,7 +233,7 @@ final class UnitFields extends VBox {
     private static CheckBox check(String name, String tip) {
         CheckBox box = new CheckBox(name);
         box.setMinWidth(Region.USE_PREF_SIZE);
-        box.setTooltip(new Tooltip(tip));
+        Hint.on(box, tip);
         return box;
     }
 
@@ -278,7 +277,7 @@ final class UnitFields extends VBox {
         Label label = new Label(text);
         label.getStyleClass().add("muted");
         label.setMinWidth(Region.USE_PREF_SIZE);
-        WholeText.onHover(label);
+        Hint.wholeText(label);
         return label;
     }
 }

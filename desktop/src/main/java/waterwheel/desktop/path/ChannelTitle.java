@@ -2,13 +2,13 @@ package waterwheel.desktop.path;
 
 import javafx.event.ActionEvent;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.StackPane;
 import waterwheel.core.edit.Edits;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.NameField;
 import waterwheel.desktop.model.SessionModel;
 
@@ -25,7 +25,7 @@ final class ChannelTitle extends StackPane {
         this.model = model;
         name.getStyleClass().add("view-title");
         name.setMinWidth(USE_PREF_SIZE);
-        name.setTooltip(new Tooltip("The selected channel; double click, or F3, to name it"));
+        Hint.on(name, "The selected channel; double click, or F3, to name it");
         setMinWidth(USE_PREF_SIZE);
         field.getStyleClass().add("title-field");
         getChildren().addAll(name, field);

@@ -11,7 +11,6 @@ import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -32,10 +31,10 @@ import waterwheel.core.session.Output;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Vca;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallMenu;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.path.StageControls.Control;
 
@@ -63,7 +62,7 @@ final class FlowControls {
         ToggleButton bypass = new ToggleButton("Bypass");
         bypass.getStyleClass().addAll("small", "mute");
         bypass.setMinWidth(Region.USE_PREF_SIZE);
-        bypass.setTooltip(new Tooltip("Let the signal pass by this insert"));
+        Hint.on(bypass, "Let the signal pass by this insert");
         RideMark[] mark = new RideMark[1];
         bypass.setOnAction(event -> mark[0].move(bypass.isSelected() ? 1 : 0, ""));
         mark[0] = RideMark.on(bypass, model, () -> ControlId.ofInsert(shown.id(), slot.get(), Insert.BYPASSED.key()));
@@ -96,7 +95,7 @@ final class FlowControls {
 
     Control send(int index) {
         Label target = new Label();
-        WholeText.onHover(target);
+        Hint.wholeText(target);
         target.setMinWidth(0);
         target.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(target, Priority.ALWAYS);
@@ -268,7 +267,7 @@ final class FlowControls {
         ToggleButton button = new ToggleButton(name);
         button.getStyleClass().addAll("small", "solo");
         button.setMinWidth(Region.USE_PREF_SIZE);
-        button.setTooltip(new Tooltip(tip));
+        Hint.on(button, tip);
         button.setAccessibleText(name);
         return button;
     }

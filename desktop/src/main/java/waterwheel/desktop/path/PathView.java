@@ -24,9 +24,9 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Track;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.controls.TypedField;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
@@ -53,7 +53,7 @@ public final class PathView extends VBox {
         title.setMinWidth(USE_PREF_SIZE);
         what.getStyleClass().add("muted");
         what.setMinWidth(0);
-        WholeText.onHover(what);
+        Hint.wholeText(what);
         HBox heading = new HBox(8, title, name, what);
         heading.setAlignment(Pos.BASELINE_LEFT);
         stairs.getStyleClass().add("stairs");

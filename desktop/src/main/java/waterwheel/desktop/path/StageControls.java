@@ -14,7 +14,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -39,10 +38,10 @@ import waterwheel.core.sources.AudioSource;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
 import waterwheel.desktop.controls.Fader;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.PlaceText;
 import waterwheel.desktop.controls.RideMark;
 import waterwheel.desktop.controls.SmallButton;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
@@ -85,7 +84,7 @@ final class StageControls {
     Control source() {
         Label file = new Label();
         file.getStyleClass().add("muted");
-        WholeText.onHover(file);
+        Hint.wholeText(file);
         file.setMinWidth(0);
         file.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(file, Priority.ALWAYS);
@@ -143,7 +142,7 @@ final class StageControls {
         what.getStyleClass().add("muted");
         what.setMinWidth(0);
         what.setMaxWidth(Double.MAX_VALUE);
-        WholeText.onHover(what);
+        Hint.wholeText(what);
         HBox.setHgrow(what, Priority.ALWAYS);
         return new Control(line(what, new SoundMenu(model, work, shown), edit), c -> {
             if (c instanceof Track now) {
@@ -205,7 +204,7 @@ final class StageControls {
     Control input() {
         Label inputs = new Label();
         inputs.getStyleClass().add("muted");
-        WholeText.onHover(inputs);
+        Hint.wholeText(inputs);
         inputs.setMinWidth(0);
         return new Control(line(inputs), c -> {
             String sum = names("Sum of ", Connections.feeding(model.session(), c.id()));
@@ -226,7 +225,7 @@ final class StageControls {
         DbField field = new DbField("Trim", db -> mark[0].move(db, ""));
         mark[0] = RideMark.on(field, model, () -> control(Strip.TRIM.key()));
         CheckBox polarity = new CheckBox("Invert polarity");
-        polarity.setTooltip(new Tooltip("Multiply the signal by minus one"));
+        Hint.on(polarity, "Multiply the signal by minus one");
         polarity.setOnAction(
                 event -> model.edit(Edits.forEach("Polarity", meant(), c -> Edits.polarity(c, polarity.isSelected()))));
         Label ridden = ridden();
@@ -256,7 +255,7 @@ final class StageControls {
         Label label = new Label();
         label.getStyleClass().addAll("figure", "muted");
         label.setMinWidth(0);
-        WholeText.onHover(label);
+        Hint.wholeText(label);
         return label;
     }
 
@@ -413,7 +412,7 @@ final class StageControls {
         ToggleButton button = new ToggleButton(name);
         button.getStyleClass().add("small");
         button.setMinWidth(Region.USE_PREF_SIZE);
-        button.setTooltip(new Tooltip(explanation));
+        Hint.on(button, explanation);
         button.setAccessibleText(name);
         button.setOnAction(event -> model.edit(Edits.forEach(name, meant(), c -> edit.apply(c, button.isSelected()))));
         return button;
@@ -423,7 +422,7 @@ final class StageControls {
         ChoiceBox<T> box = new ChoiceBox<>();
         box.getStyleClass().add("small");
         box.getItems().setAll(items);
-        box.setTooltip(new Tooltip(explanation));
+        Hint.on(box, explanation);
         box.setAccessibleText(explanation);
         box.setConverter(new Words<>(word));
         box.setOnAction(event -> {

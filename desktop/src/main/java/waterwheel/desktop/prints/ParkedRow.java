@@ -9,8 +9,8 @@ import waterwheel.core.edit.Parking;
 import waterwheel.core.errors.RoutingException;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.Parked;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.model.SessionModel;
 
 /** A parked channel: what stands in for it, what was parked along, and the way back. */
@@ -33,7 +33,7 @@ final class ParkedRow extends HBox {
         Label what = new Label(name + along + place);
         what.setMinWidth(0);
         what.setMaxWidth(Double.MAX_VALUE);
-        WholeText.onHover(what);
+        Hint.wholeText(what);
         HBox.setHgrow(what, Priority.ALWAYS);
         SmallButton back =
                 new SmallButton("Bring back", "Put " + name + " back in place, as it was; its print is parked");

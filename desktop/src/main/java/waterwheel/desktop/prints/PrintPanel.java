@@ -10,7 +10,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -27,9 +26,9 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.Parked;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallChoice;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
@@ -67,7 +66,7 @@ public final class PrintPanel extends BottomPanel {
         title.getStyleClass().add("panel-title");
         title.setMinWidth(USE_PREF_SIZE);
         who.setMinWidth(0);
-        WholeText.onHover(who);
+        Hint.wholeText(who);
         levels.getStyleClass().add("figure");
         changes.getStyleClass().add("muted");
         changes.setWrapText(true);
@@ -76,7 +75,7 @@ public final class PrintPanel extends BottomPanel {
         sends.setSelected(true);
         groups.setSelected(true);
         format.setValue(RenderFormat.WAV_32F);
-        pattern.setTooltip(new Tooltip("Name of the new track; {name} stands for the channel's"));
+        Hint.on(pattern, "Name of the new track; {name} stands for the channel's");
         pattern.setAccessibleText("Name of the print");
         pattern.setPrefWidth(130);
         pattern.setMinWidth(90);
@@ -106,7 +105,7 @@ public final class PrintPanel extends BottomPanel {
 
     private static CheckBox box(String name, String tip) {
         CheckBox box = new CheckBox(name);
-        box.setTooltip(new Tooltip(tip));
+        Hint.on(box, tip);
         box.setMinWidth(USE_PREF_SIZE);
         return box;
     }

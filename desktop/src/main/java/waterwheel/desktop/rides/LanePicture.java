@@ -2,7 +2,6 @@ package waterwheel.desktop.rides;
 
 import java.util.ArrayList;
 import java.util.List;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
@@ -16,6 +15,7 @@ import waterwheel.core.rides.Ride;
 import waterwheel.core.rides.Scale;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
+import waterwheel.desktop.controls.Hint;
 
 /**
  * A lane under the hand. Double-click adds a point, dragging moves one, dragging beside one chooses a
@@ -45,12 +45,12 @@ final class LanePicture extends LaneDrawing {
 
     LanePicture(RidesModel model, ControlId id) {
         super(model, id);
-        Tooltip.install(
+        Hint.on(
                 this,
-                new Tooltip("Double-click adds a point, drag moves it; drag beside it chooses a stretch, or draws while"
+                "Double-click adds a point, drag moves it; drag beside it chooses a stretch, or draws while"
                         + " Draw is on. Keys: arrows move the chosen point, Ctrl+arrows choose another, Insert"
                         + " adds one at the playhead, H hold, L line, C curve, Delete takes it away, R chooses the"
-                        + " section around it"));
+                        + " section around it");
         setOnMousePressed(this::press);
         setOnMouseDragged(this::drag);
         setOnMouseReleased(this::release);

@@ -8,7 +8,6 @@ import javafx.application.Platform;
 import javafx.geometry.Pos;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -21,9 +20,9 @@ import waterwheel.core.staging.HoldLevel;
 import waterwheel.core.staging.MakeRoom;
 import waterwheel.core.staging.RideProposal;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.rides.RidesModel.Proposed;
 
@@ -63,7 +62,7 @@ final class ProposalBar extends VBox {
         by.setConverter(new Words<>(MakeRoom.By::label));
         by.setValue(room.by());
         String which = "What steps back: all of a channel, or the other's own band of it";
-        by.setTooltip(new Tooltip(which));
+        Hint.on(by, which);
         by.setAccessibleText(which);
         by.setOnAction(event -> {
             room = room.withBy(by.getValue());
@@ -71,10 +70,10 @@ final class ProposalBar extends VBox {
         });
         what.getStyleClass().add("stage-name");
         what.setMinWidth(0);
-        WholeText.onHover(what);
+        Hint.wholeText(what);
         told.getStyleClass().add("figure");
         told.setMinWidth(0);
-        WholeText.onHover(told);
+        Hint.wholeText(told);
         roomFields = line(word("by"), depth, word("of"), by);
         holdFields = line(word("within"), range, word("either way"));
         accept.getStyleClass().add("accent");

@@ -5,7 +5,6 @@ import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -17,9 +16,9 @@ import waterwheel.core.rides.Scale;
 import waterwheel.core.session.ControlId;
 import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.ValueField;
-import waterwheel.desktop.controls.WholeText;
 
 /** A row for a ride: its name, what it reads at the playhead, its offset, and its picture. */
 final class RideLane extends HBox {
@@ -48,12 +47,12 @@ final class RideLane extends HBox {
         getStyleClass().add("ride-lane");
         name.getStyleClass().add("stage-name");
         name.setMinWidth(0);
-        WholeText.onHover(name);
+        Hint.wholeText(name);
         reading.getStyleClass().addAll("figure", "muted");
         reading.setMinWidth(0);
-        WholeText.onHover(reading);
+        Hint.wholeText(reading);
         suspended.getStyleClass().add("small");
-        suspended.setTooltip(new Tooltip("Let the control stand where it is set; the curve waits"));
+        Hint.on(suspended, "Let the control stand where it is set; the curve waits");
         suspended.setMinWidth(USE_PREF_SIZE);
         suspended.setOnAction(event -> edit(RideEdits.suspend(session(), id, suspended.isSelected())));
         remove.setOnAction(event -> edit(RideEdits.remove(session(), id)));

@@ -15,7 +15,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -32,6 +31,7 @@ import waterwheel.core.session.Controls;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallMenu;
@@ -165,7 +165,7 @@ public final class RidesView extends VBox implements AutoCloseable {
         box.getStyleClass().add("small");
         box.getItems().setAll(values);
         box.setConverter(new Words<>(word));
-        box.setTooltip(new Tooltip(tip));
+        Hint.on(box, tip);
         box.setAccessibleText(tip);
         box.setValue(chosen.get());
         box.setOnAction(event -> chosen.set(box.getValue()));
@@ -256,7 +256,7 @@ public final class RidesView extends VBox implements AutoCloseable {
         ToggleButton button = new ToggleButton(name);
         button.getStyleClass().add("small");
         button.setMinWidth(USE_PREF_SIZE);
-        button.setTooltip(new Tooltip(tip));
+        Hint.on(button, tip);
         button.setOnAction(event -> chosen.accept(button.isSelected()));
         return button;
     }

@@ -2,7 +2,6 @@ package waterwheel.desktop.rides;
 
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
@@ -13,6 +12,7 @@ import waterwheel.core.rides.CurveRange;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
 import waterwheel.core.units.LevelText;
+import waterwheel.desktop.controls.Hint;
 
 /**
  * The time that is shown, in seconds and sections, over the selected channel's level as it leaves after all its curves. A
@@ -48,11 +48,10 @@ final class SongTime extends Pane {
             child.setManaged(false);
             child.setMouseTransparent(true);
         });
-        Tooltip.install(
+        Hint.on(
                 this,
-                new Tooltip(
-                        "The channel's peak level as it leaves, from \u221260 to 0 dBFS. A click on a section chooses"
-                                + " it, a click below goes there"));
+                "The channel's peak level as it leaves, from \u221260 to 0 dBFS. A click on a section chooses"
+                        + " it, a click below goes there");
         setOnMouseClicked(this::click);
     }
 

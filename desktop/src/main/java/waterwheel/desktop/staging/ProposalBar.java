@@ -4,7 +4,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import org.jspecify.annotations.Nullable;
@@ -13,6 +12,7 @@ import waterwheel.core.staging.Aim;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.model.SessionModel;
@@ -69,8 +69,10 @@ final class ProposalBar extends HBox {
         way.setValue(Way.EACH);
         way.getStyleClass().add("small");
         way.setAccessibleText("How trims are proposed");
-        way.setTooltip(new Tooltip("How trims are proposed: sustained tracks by average and percussive ones by peak,"
-                + " or all by loudness or peak; each by itself, or all by one gain that keeps their balance"));
+        Hint.on(
+                way,
+                "How trims are proposed: sustained tracks by average and percussive ones by peak,"
+                        + " or all by loudness or peak; each by itself, or all by one gain that keeps their balance");
         loudness = new DbField("Loudness of each track", "LUFS", this::setLoudness);
         loudness.setPrefColumnCount(5);
         loudness.setValue(loudnessLufs);
@@ -86,8 +88,9 @@ final class ProposalBar extends HBox {
         place.setValue(Aim.Place.TRIM);
         place.getStyleClass().add("small");
         place.setAccessibleText("Which gain is proposed");
-        place.setTooltip(new Tooltip(
-                "Which gain is proposed: one trim a track, or a gain for each of its clips, measured" + " by itself"));
+        Hint.on(
+                place,
+                "Which gain is proposed: one trim a track, or a gain for each of its clips, measured" + " by itself");
         propose = new SmallButton("Propose", "Show a proposed gain for every track, or for the selected ones (Ctrl+T)");
         propose.setOnAction(event -> propose());
         acceptAll = new SmallButton("Accept all", "Set all proposed gains, as one undo step (Ctrl+Enter)");

@@ -7,7 +7,6 @@ import javafx.css.PseudoClass;
 import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
@@ -31,6 +30,7 @@ import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ChannelRow;
 import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.LevelScale;
 import waterwheel.desktop.model.SessionModel;
@@ -80,12 +80,11 @@ final class StagingRow extends ChannelRow {
         trim.setFocusTraversable(false);
         proposed.getStyleClass().add("proposed");
         getChildren().addAll(colour, name, bar, average, peak, headroom, noise, trim, proposed);
-        Tooltip tip =
-                new Tooltip("Drag sideways to trim, or Left and Right (Shift for 1 dB); Delete resets, Enter types,"
-                        + " M mutes, S solos, A accepts a proposal; Shift+Up and Down, Ctrl+click and Shift+click"
-                        + " select several");
-        Tooltip.install(bar, tip);
-        name.setTooltip(tip);
+        String drag = "Drag sideways to trim, or Left and Right (Shift for 1 dB); Delete resets, Enter types,"
+                + " M mutes, S solos, A accepts a proposal; Shift+Up and Down, Ctrl+click and Shift+click"
+                + " select several";
+        Hint.on(bar, drag);
+        Hint.on(name, drag);
         addEventHandler(MouseEvent.MOUSE_PRESSED, this::begin);
         addEventHandler(MouseEvent.MOUSE_DRAGGED, this::dragTo);
         addEventHandler(MouseEvent.MOUSE_RELEASED, this::release);
@@ -247,7 +246,7 @@ final class StagingRow extends ChannelRow {
             bar.showGhost(Double.NaN, Double.NaN);
             noise.setText("");
             proposed.setText("");
-            proposed.setTooltip(null);
+            Hint.on(proposed, null);
             return;
         }
         bar.showGhost(one.averageDbfs(), one.peakDbfs());
@@ -256,12 +255,13 @@ final class StagingRow extends ChannelRow {
         String mark = one.noisy() ? " noise" : one.reason() == TrimProposal.Reason.GUARD ? " guard" : "";
         String gain = gainInWords(one);
         proposed.setText(gain + mark);
-        proposed.setTooltip(
-                new Tooltip("Proposed " + (one.clipGainsDb().isEmpty() ? "trim " : "clip gain ") + gain + ", "
+        Hint.on(
+                proposed,
+                "Proposed " + (one.clipGainsDb().isEmpty() ? "trim " : "clip gain ") + gain + ", "
                         + one.reason().words() + ": average " + LevelText.level(one.averageDbfs(), "dBFS") + ", peak "
                         + LevelText.level(one.peakDbfs(), "dBFS") + ", noise floor "
                         + LevelText.level(one.noiseFloorDbfs(), "dBFS")
-                        + (one.noisy() ? ", which is above the session's threshold" : "")));
+                        + (one.noisy() ? ", which is above the session's threshold" : ""));
     }
 
     private static String gainInWords(TrimProposal one) {

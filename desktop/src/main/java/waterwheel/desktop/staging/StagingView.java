@@ -8,7 +8,6 @@ import java.util.stream.Stream;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
@@ -22,6 +21,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.staging.TrimProposals;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.controls.ScrollBarGap;
@@ -103,8 +103,7 @@ public final class StagingView extends VBox {
         Label title = new Label("Staging");
         title.getStyleClass().add("view-title");
         title.setMinWidth(Region.USE_PREF_SIZE);
-        title.setTooltip(
-                new Tooltip("Whole-song levels after the trim. Drag rows to trim them, or use the arrow keys."));
+        Hint.on(title, "Whole-song levels after the trim. Drag rows to trim them, or use the arrow keys.");
         HBox line = new HBox(16, title, targets);
         line.setAlignment(Pos.BASELINE_LEFT);
         return line;

@@ -6,11 +6,11 @@ import java.util.List;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.DragEvent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
+import waterwheel.desktop.controls.Hint;
 
 /** What is there without a session: recent ones, new from files (also by dropping a folder), open, the demo. */
 public final class StartScreen extends VBox {
@@ -89,7 +89,7 @@ public final class StartScreen extends VBox {
 
     private static Button button(String text, String explanation, Runnable action) {
         Button button = new Button(text);
-        button.setTooltip(new Tooltip(explanation));
+        Hint.on(button, explanation);
         button.setOnAction(event -> action.run());
         return button;
     }

@@ -6,13 +6,13 @@ import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
 import waterwheel.core.stems.NamePattern;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.SmallButton;
 
 /** What the files are called and where they go. */
@@ -34,13 +34,15 @@ final class DestinationBar extends VBox {
         pattern.setPrefColumnCount(16);
         pattern.getStyleClass().addAll("small", "code");
         pattern.setAccessibleText("Pattern of the files' names");
-        pattern.setTooltip(new Tooltip("{number}, {part}, {song}, {rate} in Hz and {date} stand for what they say;"
-                + " the list below shows what comes of it"));
+        Hint.on(
+                pattern,
+                "{number}, {part}, {song}, {rate} in Hz and {date} stand for what they say;"
+                        + " the list below shows what comes of it");
         Label dated = fixed(new Label("Date"));
         date.setPrefColumnCount(9);
         date.getStyleClass().add("small");
         date.setAccessibleText("What {date} stands for");
-        date.setTooltip(new Tooltip("What {date} stands for in names; it is noted in the files too"));
+        Hint.on(date, "What {date} stands for in names; it is noted in the files too");
         problem.getStyleClass().add("problem");
         problem.setMinWidth(0);
         pattern.textProperty().subscribe(text -> take());
@@ -54,7 +56,7 @@ final class DestinationBar extends VBox {
     private void take() {
         String wrong = NamePattern.problem(pattern.getText()).orElse("");
         problem.setText(wrong);
-        problem.setTooltip(wrong.isEmpty() ? null : new Tooltip(wrong));
+        Hint.on(problem, wrong.isEmpty() ? null : wrong);
         if (wrong.isEmpty()) {
             model.namesProperty().set(new NamePattern(pattern.getText(), date.getText()));
         }
@@ -66,7 +68,7 @@ final class DestinationBar extends VBox {
         folder.getStyleClass().add("code");
         model.folderProperty().subscribe(path -> {
             folder.setText(path.toString());
-            folder.setTooltip(new Tooltip(path.toString()));
+            Hint.on(folder, path.toString());
         });
         Button choose = new SmallButton("Choose folder…", "Choose where the files go");
         choose.setOnAction(event -> {
@@ -80,7 +82,7 @@ final class DestinationBar extends VBox {
         CheckBox cues = new CheckBox("Clicks and cues in a folder apart");
         cues.setSelected(true);
         cues.selectedProperty().subscribe(on -> model.cuesProperty().set(on));
-        cues.setTooltip(new Tooltip("Cues are never part of the mix; they can be written beside it or left out"));
+        Hint.on(cues, "Cues are never part of the mix; they can be written beside it or left out");
         cues.setMinWidth(Region.USE_PREF_SIZE);
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);

@@ -4,10 +4,10 @@ import javafx.beans.property.ObjectProperty;
 import javafx.geometry.Pos;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import waterwheel.core.stems.LevelPolicy;
 import waterwheel.desktop.controls.DbField;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.Words;
 
 /** The choice of a level policy, with its value where it has one. */
@@ -44,7 +44,7 @@ final class PolicyChoice extends HBox {
         kind.getItems().setAll(Kind.values());
         kind.setConverter(new Words<>(k -> k.label));
         kind.setAccessibleText("Level policy: what sets the gain of every file");
-        kind.setTooltip(new Tooltip("The one rule that sets the gain of every file; nothing else changes the level"));
+        Hint.on(kind, "The one rule that sets the gain of every file; nothing else changes the level");
         kind.setOnAction(event -> choose(kind.getValue().start));
         kind.setValue(Kind.AS_MIXED);
         Label name = new Label("Level");

@@ -13,7 +13,6 @@ import javafx.scene.control.ListView;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.SelectionMode;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.HBox;
@@ -25,6 +24,7 @@ import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.NamedStem;
 import waterwheel.core.session.Session;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.NameField;
 import waterwheel.desktop.controls.SmallButton;
 import waterwheel.desktop.controls.SmallMenu;
@@ -178,7 +178,7 @@ final class PutTogether extends HBox {
         ListView<Channel> list = new ListView<>();
         list.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
         list.setAccessibleText(what);
-        list.setTooltip(new Tooltip(what));
+        Hint.on(list, what);
         list.getStyleClass().add("channel-list");
         list.setCellFactory(any -> new ChannelName());
         // Before the cells, which keep such events to themselves.

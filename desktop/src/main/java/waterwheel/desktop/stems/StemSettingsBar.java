@@ -9,7 +9,6 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ChoiceBox;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
@@ -20,6 +19,7 @@ import waterwheel.core.session.StemDivision;
 import waterwheel.core.stems.StemSettings;
 import waterwheel.core.stems.StemTap;
 import waterwheel.core.stems.Treatment;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.Labelled;
 import waterwheel.desktop.controls.SmallChoice;
 import waterwheel.desktop.controls.ValueField;
@@ -102,7 +102,7 @@ final class StemSettingsBar extends VBox {
     private static CheckBox check(String name, String tip) {
         CheckBox box = new CheckBox(name);
         box.setMinWidth(Region.USE_PREF_SIZE);
-        box.setTooltip(new Tooltip(tip));
+        Hint.on(box, tip);
         return box;
     }
 

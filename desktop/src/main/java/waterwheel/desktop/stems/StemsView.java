@@ -10,7 +10,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ProgressBar;
 import javafx.scene.control.ScrollPane;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -26,11 +25,11 @@ import waterwheel.core.stems.StemResult;
 import waterwheel.core.stems.Together;
 import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ColumnLabel;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.controls.LevelBar;
 import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.controls.ScaleHeader;
 import waterwheel.desktop.controls.SmallButton;
-import waterwheel.desktop.controls.WholeText;
 import waterwheel.desktop.frame.WorkLine;
 import waterwheel.desktop.model.SessionModel;
 
@@ -119,7 +118,7 @@ public final class StemsView extends VBox {
     private HBox hardware() {
         Label words = new Label();
         words.setMinWidth(0);
-        WholeText.onHover(words);
+        Hint.wholeText(words);
         SmallButton capture = new SmallButton(
                 "Capture stems",
                 "Send each stem by itself through the hardware on its buses, and record what comes back");
@@ -142,7 +141,7 @@ public final class StemsView extends VBox {
     private HBox bent() {
         Label words = new Label();
         words.setMinWidth(0);
-        WholeText.onHover(words);
+        Hint.wholeText(words);
         SmallButton instead = new SmallButton("", "Choose the settings under which the stems add up to the mix");
         instead.setAccessibleText("Settings under which the stems add up to the mix");
         instead.setOnAction(
@@ -168,9 +167,9 @@ public final class StemsView extends VBox {
 
     private HBox action() {
         render.getStyleClass().add("accent");
-        render.setTooltip(new Tooltip("Render all files, then read them back and prove that they add up (Ctrl+R)"));
+        Hint.on(render, "Render all files, then read them back and prove that they add up (Ctrl+R)");
         render.setOnAction(event -> model.render());
-        stop.setTooltip(new Tooltip("Stop the render; no file is left behind"));
+        Hint.on(stop, "Stop the render; no file is left behind");
         stop.setOnAction(event -> model.stop());
         bar.setMaxWidth(Double.MAX_VALUE);
         bar.setAccessibleText("Progress of the render");
@@ -228,7 +227,7 @@ public final class StemsView extends VBox {
         String remark = line.remark();
         Figures figures = line.figures();
         Label label = column(name, NAME_WIDTH, Pos.CENTER_LEFT);
-        label.setTooltip(new Tooltip(remark.isEmpty() ? name : name + ": " + remark));
+        Hint.on(label, remark.isEmpty() ? name : name + ": " + remark);
         LevelBar level = new LevelBar(line.nominalDbfs());
         level.show(figures);
         HBox.setHgrow(level, Priority.ALWAYS);

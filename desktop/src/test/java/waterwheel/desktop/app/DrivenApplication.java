@@ -44,6 +44,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.work.Progress;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
 
@@ -316,7 +317,7 @@ abstract class DrivenApplication {
             boolean used =
                     control.isFocusTraversable() && !(control instanceof ScrollBar) && !(control instanceof MenuBar);
             if (used) {
-                assertThat(control.getTooltip()).as("tooltip of %s", control).isNotNull();
+                assertThat(Hint.of(control)).as("tooltip of %s", control).isNotBlank();
                 boolean named = control.getAccessibleText() != null || hasWords(control);
                 assertThat(named).as("name of %s", control).isTrue();
             }

@@ -26,6 +26,7 @@ import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FlowEdits;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Send;
+import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.frame.Step;
 
 /**
@@ -153,9 +154,7 @@ class WholeTextTest extends DrivenApplication {
     /** Whether a tooltip of the node, or of what it lies in, tells its whole text. */
     private static boolean isTold(Node node, String text) {
         for (@Nullable Node at = node; at != null; at = at.getParent()) {
-            if (at instanceof javafx.scene.control.Control control
-                    && control.getTooltip() != null
-                    && Objects.toString(control.getTooltip().getText(), "").contains(text)) {
+            if (Objects.toString(Hint.of(at), "").contains(text)) {
                 return true;
             }
         }
