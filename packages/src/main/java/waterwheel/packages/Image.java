@@ -63,6 +63,9 @@ record Image(Path place, Tools tools) {
                         "-Xlog:aot=off",
                         "--java-options",
                         "-Xlog:cds=off",
+                        // As the launcher of a checkout: a start waits less for the compilers.
+                        "--java-options",
+                        "-XX:CompileThresholdScaling=8",
                         "--java-options",
                         "-Dfile.encoding=UTF-8",
                         "--dest",

@@ -77,9 +77,17 @@ public final class Player implements AutoCloseable {
     /** Whether the song stands elsewhere than what stands was prepared for. */
     private final AtomicBoolean moved = new AtomicBoolean();
 
+    /** Whether the sounds of instruments are wanted. */
+    private final AtomicBoolean soundsWanted = new AtomicBoolean();
+
     private final Preparation preparation;
-    /** What was asked for last; belongs to the preparing thread. */
+
+    // Belong to the preparing thread.
+
+    /** What was asked for last. */
     private Change last;
+    /** Whether all of a session was prepared, instruments with it. */
+    private boolean whole;
 
     // Belong to the playing thread.
 
@@ -101,7 +109,7 @@ public final class Player implements AutoCloseable {
     private record Change(Session session, Media media) {}
 
     /**
-     * Starts a player that stands at the song's beginning.
+     * Starts a player that stands at the song's beginning. The sounds of instruments are made when they are wanted first.
      *
      * @param media open for as long as the player is
      * @param port opened and closed by the player
@@ -121,13 +129,12 @@ public final class Player implements AutoCloseable {
         last = new Change(session, media);
         // The sounds of instruments may take seconds to make, for which nobody waits but the song.
         Session atOnce = Unplayed.of(session);
-        ready = atOnce.equals(session);
+        whole = atOnce.equals(session);
+        ready = whole;
         Order first = preparation.order(atOnce, media, 0, false);
-        if (!ready) {
-            asked.set(last);
-        }
         current = first.playing();
         standing = first.standing() == null ? null : first.standing().playing();
+        soundsWanted.set(standing != null);
         preparer = Thread.ofPlatform()
                 .daemon()
                 .name("waterwheel-playback-preparing")
@@ -156,10 +163,12 @@ public final class Player implements AutoCloseable {
         while (!closed) {
             Change change = asked.getAndSet(null);
             boolean elsewhere = moved.getAndSet(false);
+            boolean sounds = soundsWanted.getAndSet(false) && !whole;
             if (change != null) {
                 last = change;
             }
-            if (change != null || (elsewhere && (standing != null || byHand.any()))) {
+            if (change != null || sounds || (elsewhere && (standing != null || byHand.any()))) {
+                whole = true;
                 boolean hand = byHand.prepare(last.session(), last.media());
                 ordered.set(preparation.order(last.session(), last.media(), position(), hand));
                 LockSupport.unpark(thread);
@@ -193,8 +202,15 @@ public final class Player implements AutoCloseable {
         return Math.max(0, position() + Math.clamp(passed, 0, block) - port.heardLaterFrames());
     }
 
+    /** Makes the sounds of instruments now, so that the song does not wait for them when it is started. */
+    public void prepare() {
+        soundsWanted.set(true);
+        LockSupport.unpark(preparer);
+    }
+
     public void start() {
         wanted = true;
+        prepare();
         LockSupport.unpark(thread);
     }
 

@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.edit.NoteEdits;
 import waterwheel.core.engine.Media;
+import waterwheel.core.engine.Signal;
 import waterwheel.core.instruments.Instrument;
 import waterwheel.core.instruments.Region;
 import waterwheel.core.notes.Note;
@@ -127,6 +128,19 @@ class PlayedByHandTest {
         }
         assertThat(begun.subList(fade, Sessions.RATE / 10))
                 .allSatisfy(sample -> assertThat(sample).isCloseTo(LEVEL, within(1e-4f)));
+    }
+
+    /** A start has other things to do first. */
+    @Test
+    void sounds_of_instruments_are_made_when_they_are_wanted_and_not_before() throws Exception {
+        try (Media media = Media.open(session, folder);
+                Player playing = new Player(session, media, new HeardPort())) {
+            Thread.sleep(300);
+            assertThat(playing.plan().signals()).noneMatch(Signal.Played.class::isInstance);
+            playing.prepare();
+            HeardPort.until("made", () -> playing.plan().signals().stream().anyMatch(Signal.Played.class::isInstance));
+            assertThat(playing.playing()).isFalse();
+        }
     }
 
     /** A disk that fails must not keep the rest of the song from being heard. */

@@ -106,7 +106,7 @@ public final class Desk implements StartScreen.Wishes {
         if (Files.isRegularFile(named)) {
             orders().openNow(named);
         } else {
-            show(SessionFolder.load(named), named);
+            show(ReadAhead.take(named), named);
         }
     }
 
@@ -119,8 +119,11 @@ public final class Desk implements StartScreen.Wishes {
         outside = new OutsideChanges(opened);
         settings.addRecent(folder);
         window.show(opened);
-        // The first picture and the figures want the same processors, and the picture goes first.
-        NextPicture.then(opened::measure);
+        // All want the same processors, and the first picture goes first.
+        NextPicture.then(() -> {
+            opened.measure();
+            opened.transport().prepare();
+        });
         opened.keep(opened.unsavedProperty()
                 .subscribe(unsaved ->
                         stage.setTitle(opened.session().title() + (unsaved ? " (not saved)" : "") + " · Waterwheel")));

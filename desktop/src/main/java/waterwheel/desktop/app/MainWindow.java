@@ -78,7 +78,6 @@ final class MainWindow extends BorderPane {
         getStyleClass().add("window");
         menus = new Menus(desk, this);
         setBottom(bottom);
-        showStart();
         setOnDragOver(this::dragOver);
         setOnDragDropped(this::drop);
         setOnKeyPressed(event -> {

@@ -17,18 +17,29 @@ public final class WaterwheelApp extends Application {
 
     @Override
     public void start(Stage stage) throws SessionFileException {
-        desk = show(stage, Settings.ofUser());
         List<String> raw = getParameters().getRaw();
-        if (!raw.isEmpty()) {
-            desk.openNow(Path.of(raw.getFirst()));
-        }
+        desk = show(stage, Settings.ofUser(), raw.isEmpty() ? null : Path.of(raw.getFirst()));
         Offscreen.takeOver(desk, stage);
     }
 
-    /** Fills and shows a window. */
+    /** Fills and shows a window with the start screen. */
     static Desk show(Stage stage, Settings settings) {
+        try {
+            return show(stage, settings, null);
+        } catch (SessionFileException e) {
+            throw new IllegalStateException("Nothing was read.", e);
+        }
+    }
+
+    /** The window comes up with what it was started with, and not with a start screen first that nobody asked for. */
+    private static Desk show(Stage stage, Settings settings, @Nullable Path named) throws SessionFileException {
         Theme.prepare(settings);
         Desk desk = new Desk(stage, settings);
+        if (named == null) {
+            desk.window().showStart();
+        } else {
+            desk.openNow(named);
+        }
         stage.setScene(new Scene(desk.content(), WIDTH, HEIGHT));
         desk.look();
         stage.setMinWidth(960);

@@ -29,6 +29,9 @@ public final class WorkbenchTool implements ToolProvider {
         boolean json = words.contains("json");
         String what = args[0];
         boolean offscreen = what.equals("shots") || !hasDisplay();
+        if (args.length > 1 && Files.isDirectory(Path.of(args[1]))) {
+            ReadAhead.begin(Path.of(args[1]));
+        }
         if (!offscreen) {
             Application.launch(WaterwheelApp.class, what.equals("start") ? new String[0] : new String[] {args[1]});
             return 0;

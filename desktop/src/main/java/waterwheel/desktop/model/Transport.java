@@ -97,6 +97,11 @@ public final class Transport implements AutoCloseable {
         return new Interface(player.portName(), player.inputs(), player.outputs(), player.roundTripFrames());
     }
 
+    /** Makes the sounds of instruments, before the song is started and waits for them. */
+    public void prepare() {
+        player.prepare();
+    }
+
     /** The interface that is open now. */
     public ReadOnlyObjectProperty<Interface> portsProperty() {
         return ports.getReadOnlyProperty();
@@ -166,6 +171,7 @@ public final class Transport implements AutoCloseable {
         player.close();
         player = open(session, messages);
         player.playByHand(byHand);
+        player.prepare();
         ports.set(opened());
         toldGone = false;
         player.seek(place);
