@@ -1,10 +1,9 @@
 package waterwheel.desktop.controls;
 
 import java.util.function.Consumer;
-import javafx.scene.control.TextField;
 
 /** A name that is typed: Enter and leaving the field take it; a blank one is not taken. */
-public final class NameField extends TextField {
+public final class NameField extends RestingField {
     private final Consumer<String> taken;
 
     /**

@@ -1,13 +1,12 @@
 package waterwheel.desktop.controls;
 
 import java.util.Map;
-import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyCombination;
 import javafx.scene.input.KeyEvent;
 
 /** A value in words or figures that can be typed: Enter and leaving the field take it, Escape puts it back. */
-public abstract class TypedField extends TextField {
+public abstract class TypedField extends RestingField {
     private String shown = "";
 
     TypedField() {

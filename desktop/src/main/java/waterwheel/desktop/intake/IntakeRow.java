@@ -7,7 +7,6 @@ import javafx.geometry.Pos;
 import javafx.scene.AccessibleRole;
 import javafx.scene.control.ChoiceBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseEvent;
@@ -27,6 +26,7 @@ import waterwheel.core.units.LevelText;
 import waterwheel.desktop.controls.ChannelRow;
 import waterwheel.desktop.controls.ColourMark;
 import waterwheel.desktop.controls.Hint;
+import waterwheel.desktop.controls.RestingField;
 import waterwheel.desktop.controls.Waveform;
 import waterwheel.desktop.controls.Words;
 import waterwheel.desktop.frame.Step;
@@ -43,7 +43,7 @@ final class IntakeRow extends ChannelRow {
     static final double FIGURE_WIDTH = 128;
 
     private final ColourMark colour;
-    private final TextField name = new TextField();
+    private final RestingField name = new RestingField();
     private final ChoiceBox<Track.Kind> kind = new ChoiceBox<>();
     private final Waveform waveform = new Waveform();
     private final Label format = new Label();
