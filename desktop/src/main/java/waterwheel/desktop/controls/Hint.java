@@ -18,7 +18,7 @@ import org.jspecify.annotations.Nullable;
 public final class Hint {
     private static final String KEY = Hint.class.getName();
     private static final EventHandler<MouseEvent> ENTERED = event -> show((Node) event.getSource());
-    private static final EventHandler<MouseEvent> EXITED = event -> showAround((Node) event.getSource());
+    private static final EventHandler<MouseEvent> EXITED = event -> showAround((Node) event.getSource(), event);
 
     private static @Nullable Tooltip tooltip;
     /** Where the tooltip is, weakly: what is closed may go. */
@@ -81,6 +81,11 @@ public final class Hint {
         }
         if (words != null && !words.isBlank()) {
             shown.setText(words);
+            if (before == null) {
+                // Whoever had it went without being left, and the toolkit would have it stand for its seconds first.
+                Tooltip.install(node, shown);
+                Tooltip.uninstall(node, shown);
+            }
             if (before != node) {
                 Tooltip.install(node, shown);
                 place = new WeakReference<>(node);
@@ -89,9 +94,9 @@ public final class Hint {
     }
 
     /** The pointer leaves a control, and may still be on one that it lies in. */
-    private static void showAround(Node left) {
+    private static void showAround(Node left, MouseEvent event) {
         for (Node around = left.getParent(); around != null; around = around.getParent()) {
-            if (around.isHover() && of(around) != null) {
+            if (of(around) != null && around.contains(around.screenToLocal(event.getScreenX(), event.getScreenY()))) {
                 show(around);
                 return;
             }

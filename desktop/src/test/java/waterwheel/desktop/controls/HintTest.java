@@ -3,17 +3,23 @@ package waterwheel.desktop.controls;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.concurrent.TimeUnit;
+import javafx.event.Event;
+import javafx.event.EventType;
 import javafx.geometry.Bounds;
+import javafx.geometry.Point2D;
 import javafx.scene.AccessibleAttribute;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.stage.Window;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -27,6 +33,7 @@ class HintTest extends InAWindow {
     private final Region inside = new Region();
     private final HBox around = new HBox(inside);
     private final Region bare = new Region();
+    private @Nullable Node over;
 
     @BeforeEach
     void show_controls() {
@@ -41,15 +48,50 @@ class HintTest extends InAWindow {
             Hint.on(inside, "What lies inside");
             showScene(new Scene(new VBox(first, second, around, bare), 240, 200));
         });
+        // The pointer itself lies where nothing has words; in another window something might.
+        robot.moveTo(bare);
     }
 
-    /** Rests near a control's left or right end. */
+    /** The pointer leaves where it was for a place on a control, and stays there; as the toolkit tells it. */
     private void rest(Node node, double along) {
         robot.interact(() -> {
             Bounds bounds = node.localToScreen(node.getBoundsInLocal());
-            robot.moveTo(bounds.getMinX() + along * bounds.getWidth() - 2, bounds.getCenterY());
-            robot.moveTo(bounds.getMinX() + along * bounds.getWidth(), bounds.getCenterY());
+            double x = bounds.getMinX() + along * bounds.getWidth();
+            double y = bounds.getCenterY();
+            Node left = over;
+            over = node;
+            if (left != null) {
+                fire(left, MouseEvent.MOUSE_EXITED_TARGET, x, y);
+            }
+            fire(node, MouseEvent.MOUSE_ENTERED_TARGET, x, y);
+            fire(node, MouseEvent.MOUSE_MOVED, x, y);
         });
+    }
+
+    private static void fire(Node node, EventType<MouseEvent> type, double x, double y) {
+        Point2D scene = node.getScene().getRoot().screenToLocal(x, y);
+        MouseButton none = MouseButton.NONE;
+        Event.fireEvent(
+                node,
+                new MouseEvent(
+                        type,
+                        scene.getX(),
+                        scene.getY(),
+                        x,
+                        y,
+                        none,
+                        0,
+                        false,
+                        false,
+                        false,
+                        false,
+                        false,
+                        false,
+                        false,
+                        false,
+                        false,
+                        true,
+                        null));
     }
 
     private String shown() {
@@ -101,7 +143,12 @@ class HintTest extends InAWindow {
     void what_lies_in_another_has_its_own_words_and_gives_way_to_those_around() throws Exception {
         rest(inside, 0.5);
         assertShows("[What lies inside]");
-        rest(around, 0.9);
+        // Which was never left, and is not entered again.
+        robot.interact(() -> {
+            Bounds bounds = around.localToScreen(around.getBoundsInLocal());
+            fire(inside, MouseEvent.MOUSE_EXITED_TARGET, bounds.getMaxX() - 5, bounds.getCenterY());
+            fire(around, MouseEvent.MOUSE_MOVED, bounds.getMaxX() - 5, bounds.getCenterY());
+        });
         assertShows("[What lies around]");
     }
 

@@ -34,6 +34,9 @@ abstract class InAWindow {
     final void showScene(Scene scene) {
         Stage window = Objects.requireNonNull(stage);
         window.setScene(scene);
+        // Or it is put somewhere else after it has been shown, and the pointer goes to where it was.
+        window.setX(200);
+        window.setY(150);
         window.show();
         window.toFront();
     }
