@@ -13,9 +13,6 @@ import javafx.scene.text.Text;
 
 /** How a text field is drawn that nobody types in; it measures and places its text as one that is typed in does. */
 final class RestingSkin extends SkinBase<RestingField> {
-    /** What a caret's half takes beside a text. */
-    private static final double BESIDE = 0.5;
-
     private static final String WIDE = "W";
     private static Font widestOf = Font.getDefault();
     private static double widest = new Text(WIDE).getLayoutBounds().getWidth();
@@ -62,6 +59,7 @@ final class RestingSkin extends SkinBase<RestingField> {
         getSkinnable().removeEventHandler(MouseEvent.MOUSE_PRESSED, pressed);
         text.textProperty().unbind();
         text.fontProperty().unbind();
+        getChildren().remove(text);
         super.dispose();
     }
 
@@ -73,9 +71,8 @@ final class RestingSkin extends SkinBase<RestingField> {
         double descent = text.getLayoutBounds().getHeight() - ascent;
         HPos across = field.getAlignment().getHpos();
         VPos along = field.getAlignment().getVpos();
-        double left = across == HPos.RIGHT
-                ? Math.max(BESIDE, width - length - BESIDE)
-                : across == HPos.CENTER ? Math.max(BESIDE, (width - length) / 2) : BESIDE;
+        double room = Math.max(0, width - length);
+        double left = across == HPos.RIGHT ? room : across == HPos.CENTER ? room / 2 : 0;
         double base =
                 along == VPos.TOP ? ascent : along == VPos.BOTTOM ? height - descent : (ascent + height - descent) / 2;
         text.setX(x + left);

@@ -95,6 +95,8 @@ class RestingFieldTest extends InAWindow {
                     fresh.setSkin(new TextFieldSkin(fresh));
                     before.getScene().getRoot().applyCss();
                     before.getScene().getRoot().layout();
+                    assertThat(fresh.lookupAll(".text")).as("one text").hasSize(1);
+                    assertThat(fresh.lookup(".text")).isNotSameAs(text);
                     text = (Text) fresh.lookup(".text");
                     Bounds awake = text.localToScene(text.getLayoutBounds());
                     assertThat(resting.getMinX()).as("%s %d", place, size).isCloseTo(awake.getMinX(), within(0.01));
