@@ -69,16 +69,18 @@ public final class PrintRun {
             Plan plan = taps;
             List<Long> clipped = SignalFiles.write(plan, media, team, targets, encoding, progress);
             refuseClipped(session, orders, clipped);
-            Set<SourceId> ids = session.sourceIds();
+            Set<SourceId> known = session.sourceIds();
+            List<SourceId> ids = targets.stream()
+                    .map(target -> SourceId.free("print-" + FileStem.of(target.file()), known))
+                    .toList();
             List<Integer> each = IntStream.range(0, targets.size()).boxed().toList();
             List<Printed> all = team.map(each, i -> {
                 Path file = targets.get(i).file();
-                SourceId id = SourceId.free("print-" + FileStem.of(file), ids);
                 int planes = plan.signals().get(targets.get(i).signal()).planes();
                 return new Printed(
                         orders.get(i),
                         RecordedFile.source(
-                                id, FOLDER, file, plan.lengthFrames(), planes, plan.sampleRateHz(), encoding));
+                                ids.get(i), FOLDER, file, plan.lengthFrames(), planes, plan.sampleRateHz(), encoding));
             });
             progress.at(1);
             return all;
