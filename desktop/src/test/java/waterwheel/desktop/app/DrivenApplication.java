@@ -14,7 +14,6 @@ import java.util.concurrent.TimeoutException;
 import java.util.function.BooleanSupplier;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
-import javafx.event.Event;
 import javafx.event.EventType;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
@@ -26,7 +25,6 @@ import javafx.scene.control.Labeled;
 import javafx.scene.control.MenuBar;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.ScrollBar;
-import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
@@ -47,6 +45,7 @@ import waterwheel.core.work.Progress;
 import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
+import waterwheel.desktop.testing.Mouse;
 
 /**
  * The real application, drawn offscreen and driven with mouse and keys, open on the demo session. Making and measuring it
@@ -235,28 +234,7 @@ abstract class DrivenApplication {
     }
 
     static void fire(Node node, EventType<MouseEvent> type, double x, double y) {
-        boolean down = type != MouseEvent.MOUSE_RELEASED;
-        Event.fireEvent(
-                node,
-                new MouseEvent(
-                        type,
-                        x,
-                        y,
-                        x,
-                        y,
-                        MouseButton.PRIMARY,
-                        1,
-                        false,
-                        false,
-                        false,
-                        false,
-                        down,
-                        false,
-                        false,
-                        false,
-                        false,
-                        false,
-                        null));
+        Mouse.fire(node, type, x, y);
     }
 
     Button button(String text) {

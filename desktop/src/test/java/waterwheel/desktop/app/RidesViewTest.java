@@ -40,6 +40,7 @@ import waterwheel.core.session.Session;
 import waterwheel.desktop.controls.Fader;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.rides.RidesView;
+import waterwheel.desktop.testing.Mouse;
 
 /** What is done to rides with mouse and keys: each gesture is one step, and undone by one. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -93,28 +94,7 @@ class RidesViewTest extends DrivenApplication {
                 across * node.getBoundsInLocal().getWidth(),
                 down * node.getBoundsInLocal().getHeight());
         Point2D scene = node.localToScene(at);
-        boolean pressed = type != MouseEvent.MOUSE_RELEASED;
-        Event.fireEvent(
-                node,
-                new MouseEvent(
-                        type,
-                        scene.getX(),
-                        scene.getY(),
-                        scene.getX(),
-                        scene.getY(),
-                        MouseButton.PRIMARY,
-                        clicks,
-                        false,
-                        false,
-                        false,
-                        false,
-                        pressed,
-                        false,
-                        false,
-                        false,
-                        false,
-                        true,
-                        null));
+        Mouse.fire(node, type, scene.getX(), scene.getY(), MouseButton.PRIMARY, clicks);
     }
 
     private void key(KeyCode code, boolean shift, boolean shortcut) {

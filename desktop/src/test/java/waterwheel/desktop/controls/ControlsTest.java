@@ -20,6 +20,7 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
+import waterwheel.desktop.testing.Mouse;
 
 /** The controls that values are set by, each alone in a window. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -211,25 +212,7 @@ class ControlsTest extends InAWindow {
                 for (var type :
                         List.of(MouseEvent.MOUSE_PRESSED, MouseEvent.MOUSE_DRAGGED, MouseEvent.MOUSE_RELEASED)) {
                     double x = type == MouseEvent.MOUSE_PRESSED ? x(from) : x(to);
-                    bar().fireEvent(new MouseEvent(
-                            type,
-                            x,
-                            7,
-                            x,
-                            7,
-                            MouseButton.PRIMARY,
-                            1,
-                            false,
-                            false,
-                            false,
-                            false,
-                            true,
-                            false,
-                            false,
-                            true,
-                            false,
-                            true,
-                            null));
+                    Mouse.fire(bar(), type, x, 7);
                 }
             });
         }

@@ -3,10 +3,8 @@ package waterwheel.desktop.controls;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.concurrent.TimeUnit;
-import javafx.event.Event;
 import javafx.event.EventType;
 import javafx.geometry.Bounds;
-import javafx.geometry.Point2D;
 import javafx.scene.AccessibleAttribute;
 import javafx.scene.Node;
 import javafx.scene.Scene;
@@ -24,6 +22,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
+import waterwheel.desktop.testing.Mouse;
 
 /** What stands beside the pointer when it rests on a control. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -55,7 +54,7 @@ class HintTest extends InAWindow {
     /** The pointer leaves where it was for a place on a control, and stays there; as the toolkit tells it. */
     private void rest(Node node, double along) {
         robot.interact(() -> {
-            Bounds bounds = node.localToScreen(node.getBoundsInLocal());
+            Bounds bounds = node.localToScene(node.getBoundsInLocal());
             double x = bounds.getMinX() + along * bounds.getWidth();
             double y = bounds.getCenterY();
             Node left = over;
@@ -69,29 +68,7 @@ class HintTest extends InAWindow {
     }
 
     private static void fire(Node node, EventType<MouseEvent> type, double x, double y) {
-        Point2D scene = node.getScene().getRoot().screenToLocal(x, y);
-        MouseButton none = MouseButton.NONE;
-        Event.fireEvent(
-                node,
-                new MouseEvent(
-                        type,
-                        scene.getX(),
-                        scene.getY(),
-                        x,
-                        y,
-                        none,
-                        0,
-                        false,
-                        false,
-                        false,
-                        false,
-                        false,
-                        false,
-                        false,
-                        false,
-                        false,
-                        true,
-                        null));
+        Mouse.fire(node, type, x, y, MouseButton.NONE, 0);
     }
 
     private String shown() {
@@ -145,7 +122,7 @@ class HintTest extends InAWindow {
         assertShows("[What lies inside]");
         // Which was never left, and is not entered again.
         robot.interact(() -> {
-            Bounds bounds = around.localToScreen(around.getBoundsInLocal());
+            Bounds bounds = around.localToScene(around.getBoundsInLocal());
             fire(inside, MouseEvent.MOUSE_EXITED_TARGET, bounds.getMaxX() - 5, bounds.getCenterY());
             fire(around, MouseEvent.MOUSE_MOVED, bounds.getMaxX() - 5, bounds.getCenterY());
         });
