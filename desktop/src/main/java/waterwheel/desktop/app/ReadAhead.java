@@ -29,18 +29,16 @@ final class ReadAhead {
     /** A session as it is read, begun with or not. */
     static SessionFolder.Loaded take(Path folder) throws SessionFileException {
         ReadAhead ahead = taken();
-        if (ahead == null || !ahead.folder.equals(folder)) {
-            return SessionFolder.load(folder);
-        }
         try {
-            return ahead.reading.get();
+            if (ahead != null && ahead.folder.equals(folder)) {
+                return ahead.reading.get();
+            }
         } catch (ExecutionException e) {
-            // Read again, so that what is wrong is told by whoever finds it.
-            return SessionFolder.load(folder);
+            // Read again below, so that what is wrong is told by whoever finds it.
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            return SessionFolder.load(folder);
         }
+        return SessionFolder.load(folder);
     }
 
     private static synchronized @Nullable ReadAhead taken() {

@@ -17,35 +17,38 @@ public final class WaterwheelApp extends Application {
 
     @Override
     public void start(Stage stage) throws SessionFileException {
+        Desk made = make(stage, Settings.ofUser());
+        desk = made;
         List<String> raw = getParameters().getRaw();
-        desk = show(stage, Settings.ofUser(), raw.isEmpty() ? null : Path.of(raw.getFirst()));
-        Offscreen.takeOver(desk, stage);
-    }
-
-    /** Fills and shows a window with the start screen. */
-    static Desk show(Stage stage, Settings settings) {
-        try {
-            return show(stage, settings, null);
-        } catch (SessionFileException e) {
-            throw new IllegalStateException("Nothing was read.", e);
-        }
-    }
-
-    /** The window comes up with what it was started with, and not with a start screen first that nobody asked for. */
-    private static Desk show(Stage stage, Settings settings, @Nullable Path named) throws SessionFileException {
-        Theme.prepare(settings);
-        Desk desk = new Desk(stage, settings);
-        if (named == null) {
-            desk.window().showStart();
+        if (raw.isEmpty()) {
+            made.window().showStart();
         } else {
-            desk.openNow(named);
+            // At once, and not a start screen first that nobody asked for.
+            made.openNow(Path.of(raw.getFirst()));
         }
+        show(stage, made);
+        Offscreen.takeOver(made, stage);
+    }
+
+    /** Shows a window with the start screen. */
+    static Desk show(Stage stage, Settings settings) {
+        Desk desk = make(stage, settings);
+        desk.window().showStart();
+        show(stage, desk);
+        return desk;
+    }
+
+    private static Desk make(Stage stage, Settings settings) {
+        Theme.prepare(settings);
+        return new Desk(stage, settings);
+    }
+
+    private static void show(Stage stage, Desk desk) {
         stage.setScene(new Scene(desk.content(), WIDTH, HEIGHT));
         desk.look();
         stage.setMinWidth(960);
         stage.setMinHeight(640);
         stage.show();
-        return desk;
     }
 
     @Override

@@ -29,7 +29,7 @@ public final class WorkbenchTool implements ToolProvider {
         boolean json = words.contains("json");
         String what = args[0];
         boolean offscreen = what.equals("shots") || !hasDisplay();
-        if (args.length > 1 && Files.isDirectory(Path.of(args[1]))) {
+        if (!what.equals("start") && Files.isDirectory(Path.of(args[1]))) {
             ReadAhead.begin(Path.of(args[1]));
         }
         if (!offscreen) {

@@ -32,10 +32,11 @@ public final class Hint {
      * @param words null for none
      */
     public static void on(Node node, @Nullable String words) {
-        if (Objects.equals(node.getAccessibleHelp(), of(node))) {
-            node.setAccessibleHelp(words);
-        }
+        boolean ownHelp = !Objects.equals(node.getAccessibleHelp(), of(node));
         set(node, words);
+        if (!ownHelp) {
+            node.setAccessibleHelp(of(node));
+        }
     }
 
     /** Tells the whole of a label's text, which may be cut short for want of room, whatever it says by then. */
@@ -43,10 +44,11 @@ public final class Hint {
         set(label, (Supplier<String>) label::getText);
     }
 
-    /** The words of a control; null where it has none. */
+    /** The words of a control; null where it has none, or a text that is blank. */
     public static @Nullable String of(Node node) {
         Object words = node.hasProperties() ? node.getProperties().get(KEY) : null;
-        return words instanceof Supplier<?> later ? (String) later.get() : (String) words;
+        String said = words instanceof Supplier<?> later ? (String) later.get() : (String) words;
+        return said == null || said.isBlank() ? null : said;
     }
 
     private static void set(Node node, @Nullable Object words) {
@@ -75,22 +77,21 @@ public final class Hint {
         }
         Node before = place.get();
         String words = of(node);
-        if (before != null && (before != node || words == null || words.isBlank())) {
-            Tooltip.uninstall(before, shown);
-            place = new WeakReference<>(null);
-        }
-        if (words != null && !words.isBlank()) {
+        if (words != null) {
             shown.setText(words);
-            if (before == null) {
-                // Whoever had it went without being left, and the toolkit would have it stand for its seconds first.
-                Tooltip.install(node, shown);
-                Tooltip.uninstall(node, shown);
-            }
-            if (before != node) {
-                Tooltip.install(node, shown);
-                place = new WeakReference<>(node);
-            }
         }
+        if (before == node && words != null) {
+            return;
+        }
+        if (before == null) {
+            // Whoever had it went without being left, and the toolkit lets go of it only where it can be taken away.
+            Tooltip.install(node, shown);
+        }
+        Tooltip.uninstall(before == null ? node : before, shown);
+        if (words != null) {
+            Tooltip.install(node, shown);
+        }
+        place = new WeakReference<>(words == null ? null : node);
     }
 
     /** The pointer leaves a control, and may still be on one that it lies in. */

@@ -1,5 +1,7 @@
 package waterwheel.desktop.controls;
 
+import java.util.HashMap;
+import java.util.Map;
 import javafx.event.EventHandler;
 import javafx.geometry.HPos;
 import javafx.geometry.VPos;
@@ -13,9 +15,8 @@ import javafx.scene.text.Text;
 
 /** How a text field is drawn that nobody types in; it measures and places its text as one that is typed in does. */
 final class RestingSkin extends SkinBase<RestingField> {
-    private static final String WIDE = "W";
-    private static Font widestOf = Font.getDefault();
-    private static double widest = new Text(WIDE).getLayoutBounds().getWidth();
+    /** How wide a column is, by font; fields have few. */
+    private static final Map<Font, Double> COLUMNS = new HashMap<>();
 
     private final Text text = new Text();
     private final Rectangle seen = new Rectangle();
@@ -85,18 +86,15 @@ final class RestingSkin extends SkinBase<RestingField> {
 
     @Override
     protected double computePrefWidth(double height, double top, double right, double bottom, double left) {
-        return getSkinnable().getPrefColumnCount() * widest(getSkinnable().getFont()) + left + right;
+        return getSkinnable().getPrefColumnCount() * column(getSkinnable().getFont()) + left + right;
     }
 
-    /** All fields of a view have one letter size, or one of two. */
-    private static double widest(Font font) {
-        if (!font.equals(widestOf)) {
-            Text wide = new Text(WIDE);
+    private static double column(Font font) {
+        return COLUMNS.computeIfAbsent(font, any -> {
+            Text wide = new Text("W");
             wide.setFont(font);
-            widest = wide.getLayoutBounds().getWidth();
-            widestOf = font;
-        }
-        return widest;
+            return wide.getLayoutBounds().getWidth();
+        });
     }
 
     @Override

@@ -76,7 +76,7 @@ final class IntakeRow extends ChannelRow {
         kind.setMinWidth(KIND_WIDTH);
         kind.setMaxWidth(KIND_WIDTH);
         kind.setAccessibleText("Kind: what its level is judged by");
-        Hint.on(kind, "Sustained tracks are staged by average, percussive ones by peak; cues stay out of" + " the mix");
+        Hint.on(kind, "Sustained tracks are staged by average, percussive ones by peak; cues stay out of the mix");
         kind.setOnAction(event -> {
             Track now = track();
             if (!showing && kind.getValue() != now.kind()) {

@@ -88,9 +88,7 @@ final class ProposalBar extends HBox {
         place.setValue(Aim.Place.TRIM);
         place.getStyleClass().add("small");
         place.setAccessibleText("Which gain is proposed");
-        Hint.on(
-                place,
-                "Which gain is proposed: one trim a track, or a gain for each of its clips, measured" + " by itself");
+        Hint.on(place, "Which gain is proposed: one trim a track, or a gain for each of its clips, measured by itself");
         propose = new SmallButton("Propose", "Show a proposed gain for every track, or for the selected ones (Ctrl+T)");
         propose.setOnAction(event -> propose());
         acceptAll = new SmallButton("Accept all", "Set all proposed gains, as one undo step (Ctrl+Enter)");
