@@ -38,11 +38,24 @@ final class ControlPoints {
      * @return how many follow the first
      */
     int around(long frame, long end, long[] found) {
+        long at = last(frame);
+        long grid = at - at % GRID + GRID;
+        int following = next;
         int count = 0;
-        found[0] = last(frame);
-        while (found[count] < end && count < found.length - 1) {
-            found[count + 1] = next(found[count]);
-            count++;
+        found[0] = at;
+        while (at < end && count < found.length - 1) {
+            long point = following < own.length ? own[following] : Long.MAX_VALUE;
+            while (grid < point && at < end && count < found.length - 1) {
+                at = grid;
+                grid += GRID;
+                found[++count] = at;
+            }
+            if (at < end && count < found.length - 1) {
+                at = point;
+                following++;
+                grid += grid == at ? GRID : 0;
+                found[++count] = at;
+            }
         }
         return count;
     }

@@ -98,6 +98,18 @@ final class InsertRides {
         return jumps.length > 0 && Arrays.binarySearch(jumps, frame) >= 0;
     }
 
+    /** Whether something jumps from a frame on and before another. */
+    boolean jumpIn(long first, long end) {
+        int place = Arrays.binarySearch(jumps, first);
+        int next = place < 0 ? -place - 1 : place;
+        return next < jumps.length && jumps[next] < end;
+    }
+
+    /** Finds the control points around some frames, as {@link ControlPoints#around}. */
+    int points(long first, long end, long[] found) {
+        return points.around(first, end, found);
+    }
+
     /** The first control point behind a frame. */
     long next(long frame) {
         return points.next(frame);

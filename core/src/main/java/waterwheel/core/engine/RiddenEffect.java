@@ -27,6 +27,8 @@ final class RiddenEffect implements Effect {
 
     /** The song's frames at which the goals of a block are reached. */
     private final long[] goals;
+    /** The control points around a block. */
+    private final long[] around;
 
     /** Whether the gains must be told although no ride moves them. */
     private boolean gainsAsked;
@@ -35,6 +37,7 @@ final class RiddenEffect implements Effect {
         this.slot = slot;
         this.rides = rides;
         goals = new long[slot.follows() ? maxFrames / ControlPoints.GRID + SPARE : 0];
+        around = new long[goals.length + 1];
         moves = slot.follows() ? new Moves(goals.length, rides.parameters()) : null;
         part = new float[planes][MotionReader.CROSSING];
         keyPart = new float[planes][MotionReader.CROSSING];
@@ -92,6 +95,33 @@ final class RiddenEffect implements Effect {
         script.begin(rides.moved());
         long toldBefore = told;
         long sinceBefore = since;
+        boolean plain = told <= frame && !rides.jumpIn(frame, frame + frames);
+        boolean written = plain ? plain(script, frames) : each(script, frames);
+        if (!written) {
+            told = toldBefore;
+            since = sinceBefore;
+            return false;
+        }
+        rides.write(goals, script);
+        return true;
+    }
+
+    /** Of a block in which nothing jumps, nor is on its way from a jump: from each control point to the next. */
+    private boolean plain(Moves script, int frames) {
+        int count = rides.points(frame, frame + frames, around);
+        if (count > goals.length || around[count] < frame + frames) {
+            return false;
+        }
+        for (int k = 0; k < count; k++) {
+            since = Math.max(frame, around[k]);
+            told = around[k + 1];
+            goals[k] = told;
+            script.add((int) (since - frame), (int) (told - since));
+        }
+        return true;
+    }
+
+    private boolean each(Moves script, int frames) {
         long end = frame + frames;
         long next = frame;
         for (long at = frame; at < end; at = Math.min(told, next)) {
@@ -100,8 +130,6 @@ final class RiddenEffect implements Effect {
             if (at >= told || jumps) {
                 long goal = jumps ? at + MotionReader.CROSSING : next;
                 if (!script.add((int) (at - frame), (int) (goal - at))) {
-                    told = toldBefore;
-                    since = sinceBefore;
                     return false;
                 }
                 goals[script.count() - 1] = goal;
@@ -109,7 +137,6 @@ final class RiddenEffect implements Effect {
                 told = goal;
             }
         }
-        rides.write(goals, script);
         return true;
     }
 

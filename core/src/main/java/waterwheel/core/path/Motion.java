@@ -109,14 +109,11 @@ public sealed interface Motion {
                         read[i] += part[i];
                     }
                 }
+                Decibels.toFactors(read, count, part);
                 for (int i = 0; i < count; i++) {
-                    read[i] = factor(read[i]);
+                    read[i] = read[i] <= Control.SILENT_DB ? 0 : factor * part[i];
                 }
             };
-        }
-
-        private double factor(double db) {
-            return db <= Control.SILENT_DB ? 0 : factor * Decibels.toFactor(db);
         }
     }
 
@@ -259,7 +256,6 @@ public sealed interface Motion {
             double[] widths = new double[most];
             Arrays.fill(positions, still.position());
             Arrays.fill(widths, still.width());
-            double[] one = new double[gains()];
             return (frames, count, before, gains) -> {
                 if (position.active()) {
                     where.read(frames, count, before, positions);
@@ -268,17 +264,10 @@ public sealed interface Motion {
                     wide.read(frames, count, before, widths);
                 }
                 for (int i = 0; i < count; i++) {
-                    Placement.gains(
-                            law,
-                            planes,
-                            still.mode(),
-                            Placement.POSITION.limited(positions[i]),
-                            Placement.WIDTH.limited(widths[i]),
-                            one);
-                    for (int g = 0; g < one.length; g++) {
-                        gains[g][i] = one[g];
-                    }
+                    positions[i] = Placement.POSITION.limited(positions[i]);
+                    widths[i] = Placement.WIDTH.limited(widths[i]);
                 }
+                Placement.gains(law, planes, still.mode(), positions, widths, count, gains);
             };
         }
     }

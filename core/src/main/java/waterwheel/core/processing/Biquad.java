@@ -65,22 +65,21 @@ public final class Biquad {
 
     public static void bell(double[] to, int at, double hertz, double q, double db, int rate) {
         double w = angle(hertz, rate);
-        bell(to, at, Math.sin(w), Math.cos(w), q, db);
+        bell(to, at, Math.sin(w), Math.cos(w), q, Decibels.toFactor(db / 2));
     }
 
-    static void bell(double[] to, int at, double sin, double cos, double q, double db) {
+    /** @param a the square root of the gain, linear; likewise below */
+    static void bell(double[] to, int at, double sin, double cos, double q, double a) {
         double alpha = sin / (2 * q);
-        double a = Decibels.toFactor(db / 2);
         put(to, at, 1 + alpha * a, -2 * cos, 1 - alpha * a, 1 + alpha / a, -2 * cos, 1 - alpha / a);
     }
 
     public static void lowShelf(double[] to, int at, double hertz, double db, int rate) {
         double w = angle(hertz, rate);
-        lowShelf(to, at, Math.sin(w), Math.cos(w), db);
+        lowShelf(to, at, Math.sin(w), Math.cos(w), Decibels.toFactor(db / 2));
     }
 
-    static void lowShelf(double[] to, int at, double sin, double c, double db) {
-        double a = Decibels.toFactor(db / 2);
+    static void lowShelf(double[] to, int at, double sin, double c, double a) {
         double r = 2 * Math.sqrt(a) * sin / Math.sqrt(2);
         put(
                 to,
@@ -95,11 +94,10 @@ public final class Biquad {
 
     public static void highShelf(double[] to, int at, double hertz, double db, int rate) {
         double w = angle(hertz, rate);
-        highShelf(to, at, Math.sin(w), Math.cos(w), db);
+        highShelf(to, at, Math.sin(w), Math.cos(w), Decibels.toFactor(db / 2));
     }
 
-    static void highShelf(double[] to, int at, double sin, double c, double db) {
-        double a = Decibels.toFactor(db / 2);
+    static void highShelf(double[] to, int at, double sin, double c, double a) {
         double r = 2 * Math.sqrt(a) * sin / Math.sqrt(2);
         put(
                 to,

@@ -106,14 +106,26 @@ final class BiquadLoops {
         memory[n + 3] = r4;
     }
 
+    /**
+     * A filter that moves over some stretches that follow each other.
+     *
+     * @param steps by how much its coefficients move at each frame: {@link Biquad#SIZE} a stretch, from a place on
+     * @param goals what they are where a stretch but the last has ended, likewise
+     * @param bounds where the stretches begin, and where the last one ends
+     */
     static void moving(
-            double[] now, double[] step, double[] memory, int f, double[] left, double[] right, int from, int until) {
+            double[] now,
+            double[] memory,
+            int f,
+            double[] steps,
+            int firstStep,
+            double[] goals,
+            int firstGoal,
+            int[] bounds,
+            int stretches,
+            double[] left,
+            double[] right) {
         final int c = SIZE * f;
-        final double sb0 = step[c];
-        final double sb1 = step[c + 1];
-        final double sb2 = step[c + 2];
-        final double sa1 = step[c + 3];
-        final double sa2 = step[c + 4];
         double b0 = now[c];
         double b1 = now[c + 1];
         double b2 = now[c + 2];
@@ -124,22 +136,39 @@ final class BiquadLoops {
         double l2 = memory[m + 1];
         double r1 = memory[m + 2];
         double r2 = memory[m + 3];
-        for (int i = from; i < until; i++) {
-            double l = left[i];
-            double r = right[i];
-            double yl = Math.fma(b0, l, l1);
-            double yr = Math.fma(b0, r, r1);
-            l1 = Math.fma(a1, yl, Math.fma(b1, l, l2));
-            r1 = Math.fma(a1, yr, Math.fma(b1, r, r2));
-            l2 = Math.fma(a2, yl, b2 * l);
-            r2 = Math.fma(a2, yr, b2 * r);
-            left[i] = yl;
-            right[i] = yr;
-            b0 += sb0;
-            b1 += sb1;
-            b2 += sb2;
-            a1 -= sa1;
-            a2 -= sa2;
+        for (int n = 0; n < stretches; n++) {
+            if (n > 0) {
+                final int g = firstGoal + SIZE * (n - 1);
+                b0 = goals[g];
+                b1 = goals[g + 1];
+                b2 = goals[g + 2];
+                a1 = -goals[g + 3];
+                a2 = -goals[g + 4];
+            }
+            final int s = firstStep + SIZE * n;
+            final double sb0 = steps[s];
+            final double sb1 = steps[s + 1];
+            final double sb2 = steps[s + 2];
+            final double sa1 = steps[s + 3];
+            final double sa2 = steps[s + 4];
+            final int until = bounds[n + 1];
+            for (int i = bounds[n]; i < until; i++) {
+                double l = left[i];
+                double r = right[i];
+                double yl = Math.fma(b0, l, l1);
+                double yr = Math.fma(b0, r, r1);
+                l1 = Math.fma(a1, yl, Math.fma(b1, l, l2));
+                r1 = Math.fma(a1, yr, Math.fma(b1, r, r2));
+                l2 = Math.fma(a2, yl, b2 * l);
+                r2 = Math.fma(a2, yr, b2 * r);
+                left[i] = yl;
+                right[i] = yr;
+                b0 += sb0;
+                b1 += sb1;
+                b2 += sb2;
+                a1 -= sa1;
+                a2 -= sa2;
+            }
         }
         now[c] = b0;
         now[c + 1] = b1;

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.units.Decibels;
 
 /** An equaliser at work: its filters one after the other. */
 final class EqualiserEffect implements Following {
@@ -33,59 +34,73 @@ final class EqualiserEffect implements Following {
     /** What the settings are at one of the moves. */
     private final double[] settings;
 
+    /** Half of a filter's gains with some of the moves, in dB, and the square roots of the gains, linear. */
+    private final double[] halves = new double[FilterChain.AHEAD];
+
+    private final double[] roots = new double[FilterChain.AHEAD];
+
     private final FilterChain.Goals goals = new SettingsGoals();
 
-    /** One of the filters: what it hangs on, its frequency first, and how its coefficients are found. */
+    /** No such parameter. */
+    private static final int NONE = -1;
+
+    /** One of the filters: what it hangs on, and how its coefficients are found. */
     private static final class Filter {
         private final int rate;
-        private final int[] parameters;
-        /** By parameter whether it is one of those. */
-        private final boolean[] hangs = new boolean[Equaliser.KIND.parameters().size()];
-
         private final Design design;
+        private final int hertz;
+        private final int q;
+        private final int db;
         /** The frequency that the sine and cosine belong to: they take longer to find than all else of a gain. */
-        private double hertz = Double.NaN;
+        private double tuned = Double.NaN;
 
         private double sin;
         private double cos;
 
-        Filter(int rate, Design design, int... parameters) {
+        /** Makes one that hangs on these parameters; those but the first may be {@link #NONE}. */
+        Filter(int rate, Design design, int hertz, int q, int db) {
             this.rate = rate;
             this.design = design;
-            this.parameters = parameters;
-            for (int parameter : parameters) {
-                hangs[parameter] = true;
-            }
+            this.hertz = hertz;
+            this.q = q;
+            this.db = db;
         }
 
         /** Writes its coefficients with some settings. */
         void write(double[] to, int at, double[] settings) {
-            if (settings[parameters[0]] != hertz) {
-                hertz = settings[parameters[0]];
-                double angle = Biquad.angle(hertz, rate);
+            write(to, at, settings, db == NONE ? 1 : Decibels.toFactor(settings[db] / 2));
+        }
+
+        /** Writes its coefficients with some settings and the square root of their gain, linear. */
+        void write(double[] to, int at, double[] settings, double root) {
+            if (settings[hertz] != tuned) {
+                tuned = settings[hertz];
+                double angle = Biquad.angle(tuned, rate);
                 sin = Math.sin(angle);
                 cos = Math.cos(angle);
             }
-            design.write(to, at, sin, cos, settings);
+            design.write(to, at, sin, cos, q == NONE ? 1 : settings[q], root);
         }
 
         boolean hangsOn(int parameter) {
-            return hangs[parameter];
+            return parameter == hertz || parameter == q || parameter == db;
+        }
+
+        private static boolean differs(int parameter, double[] one, double[] other) {
+            return parameter != NONE && one[parameter] != other[parameter];
         }
 
         boolean differs(double[] one, double[] other) {
-            for (int parameter : parameters) {
-                if (one[parameter] != other[parameter]) {
-                    return true;
-                }
-            }
-            return false;
+            return differs(hertz, one, other) || differs(q, one, other) || differs(db, one, other);
         }
     }
 
     private interface Design {
-        /** @param sin of the frequency's angle */
-        void write(double[] to, int at, double sin, double cos, double[] settings);
+        /**
+         * @param sin of the frequency's angle
+         * @param root the square root of the gain, linear
+         */
+        void write(double[] to, int at, double sin, double cos, double q, double root);
     }
 
     EqualiserEffect(double[] settings, int rate) {
@@ -101,29 +116,37 @@ final class EqualiserEffect implements Following {
 
     private static List<Filter> row(double[] settings, int rate) {
         List<Filter> row = new ArrayList<>();
-        for (double q : SLOPES[(int) Math.round(settings[HIGH_PASS_SLOPE])]) {
-            row.add(new Filter(rate, (to, at, sin, cos, s) -> Biquad.highPass(to, at, sin, cos, q), HIGH_PASS_HZ));
+        for (double slope : SLOPES[(int) Math.round(settings[HIGH_PASS_SLOPE])]) {
+            row.add(new Filter(
+                    rate,
+                    (to, at, sin, cos, q, root) -> Biquad.highPass(to, at, sin, cos, slope),
+                    HIGH_PASS_HZ,
+                    NONE,
+                    NONE));
         }
         row.add(new Filter(
                 rate,
-                (to, at, sin, cos, s) -> Biquad.lowShelf(to, at, sin, cos, s[LOW_SHELF_DB]),
+                (to, at, sin, cos, q, root) -> Biquad.lowShelf(to, at, sin, cos, root),
                 LOW_SHELF_HZ,
+                NONE,
                 LOW_SHELF_DB));
-        row.add(bell(rate, BELL_1_HZ, BELL_1_Q, BELL_1_DB));
-        row.add(bell(rate, BELL_2_HZ, BELL_2_Q, BELL_2_DB));
+        row.add(new Filter(rate, Biquad::bell, BELL_1_HZ, BELL_1_Q, BELL_1_DB));
+        row.add(new Filter(rate, Biquad::bell, BELL_2_HZ, BELL_2_Q, BELL_2_DB));
         row.add(new Filter(
                 rate,
-                (to, at, sin, cos, s) -> Biquad.highShelf(to, at, sin, cos, s[HIGH_SHELF_DB]),
+                (to, at, sin, cos, q, root) -> Biquad.highShelf(to, at, sin, cos, root),
                 HIGH_SHELF_HZ,
+                NONE,
                 HIGH_SHELF_DB));
-        for (double q : SLOPES[(int) Math.round(settings[LOW_PASS_SLOPE])]) {
-            row.add(new Filter(rate, (to, at, sin, cos, s) -> Biquad.lowPass(to, at, sin, cos, q), LOW_PASS_HZ));
+        for (double slope : SLOPES[(int) Math.round(settings[LOW_PASS_SLOPE])]) {
+            row.add(new Filter(
+                    rate,
+                    (to, at, sin, cos, q, root) -> Biquad.lowPass(to, at, sin, cos, slope),
+                    LOW_PASS_HZ,
+                    NONE,
+                    NONE));
         }
         return row;
-    }
-
-    private static Filter bell(int rate, int hertz, int q, int db) {
-        return new Filter(rate, (to, at, sin, cos, s) -> Biquad.bell(to, at, sin, cos, s[q], s[db]), hertz, q, db);
     }
 
     @Override
@@ -164,6 +187,7 @@ final class EqualiserEffect implements Following {
             if (first > 0) {
                 script.write(first - 1, settings);
             }
+            roots(filter, script, first, count);
             for (int k = 0; k < count; k++) {
                 boolean differs = false;
                 for (int parameter : script.moved()) {
@@ -173,9 +197,23 @@ final class EqualiserEffect implements Following {
                 }
                 elsewhere[k] = differs;
                 if (differs) {
-                    filter.write(to, Biquad.SIZE * k, settings);
+                    filter.write(to, Biquad.SIZE * k, settings, roots[k]);
                 }
             }
+        }
+
+        /** Finds the square roots of a filter's gains with some of the moves, linear. */
+        private void roots(Filter filter, Moves script, int first, int count) {
+            if (filter.db == NONE || !script.moves(filter.db)) {
+                double root = filter.db == NONE ? 1 : Decibels.toFactor(settings[filter.db] / 2);
+                Arrays.fill(roots, 0, count, root);
+                return;
+            }
+            double[] db = script.row(filter.db);
+            for (int k = 0; k < count; k++) {
+                halves[k] = 0.5 * db[first + k];
+            }
+            Decibels.toFactors(halves, count, roots);
         }
     }
 

@@ -77,6 +77,15 @@ public final class Moves {
         return moved;
     }
 
+    boolean moves(int parameter) {
+        for (int one : moved) {
+            if (one == parameter) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** Writes what the parameters that move go to among all settings. */
     void write(int goal, double[] settings) {
         for (int parameter : moved) {

@@ -83,9 +83,19 @@ public final class RideReader {
             while (i < count) {
                 read[i] = read(growing[i], before);
                 i++;
-                for (; straight && i < count && growing[i] < end; i++) {
-                    read[i] = from + (to - from) * ((growing[i] - begin) / length);
+                int until = i;
+                while (straight && until < count && growing[until] < end) {
+                    until++;
                 }
+                line(growing, i, until, read);
+                i = until;
+            }
+        }
+
+        private void line(long[] growing, int first, int until, double[] read) {
+            double way = to - from;
+            for (int i = first; i < until; i++) {
+                read[i] = from + way * ((growing[i] - begin) / length);
             }
         }
 

@@ -1,5 +1,6 @@
 package waterwheel.core.session;
 
+import java.util.Arrays;
 import waterwheel.core.rides.Control;
 import waterwheel.core.rides.Scale;
 import waterwheel.core.units.Ranges;
@@ -61,11 +62,11 @@ public record Placement(double position, double width, Mode mode) {
      * @param planes 1 for mono, 2 for stereo
      */
     public double[][] gains(PanLaw law, int planes) {
-        double[] flat = new double[2 * planes];
-        gains(law, planes, mode, position, width, flat);
+        double[][] flat = new double[2 * planes][1];
+        gains(law, planes, mode, new double[] {position}, new double[] {width}, 1, flat);
         return planes == 1
-                ? new double[][] {{flat[0]}, {flat[1]}}
-                : new double[][] {{flat[0], flat[1]}, {flat[2], flat[3]}};
+                ? new double[][] {{flat[0][0]}, {flat[1][0]}}
+                : new double[][] {{flat[0][0], flat[1][0]}, {flat[2][0], flat[3][0]}};
     }
 
     /**
@@ -73,51 +74,63 @@ public record Placement(double position, double width, Mode mode) {
      * nothing.
      *
      * @param planes 1 for mono, 2 for stereo
-     * @param gains of 2 x {@code planes}
+     * @param positions from -1 to 1
+     * @param widths from 0 to 2
+     * @param gains 2 x {@code planes} rows: {@code gains[gain][0 .. count)}
      */
-    public static void gains(PanLaw law, int planes, Mode mode, double position, double width, double[] gains) {
+    public static void gains(
+            PanLaw law, int planes, Mode mode, double[] positions, double[] widths, int count, double[][] gains) {
         switch (planes) {
             case 1 -> {
-                gains[0] = law.left(position);
-                gains[1] = law.right(position);
+                law.left(positions, count, gains[0]);
+                law.right(positions, count, gains[1]);
             }
-            case 2 -> stereoGains(law, mode, position, width, gains);
+            case 2 -> {
+                switch (mode) {
+                    case PLACE -> place(law, positions, widths, count, gains);
+                    case BALANCE -> balance(positions, count, gains);
+                }
+                widen(widths, count, gains);
+            }
             default -> throw new IllegalArgumentException("planes: " + planes + " (expected: 1 or 2)");
         }
     }
 
-    private static void stereoGains(PanLaw law, Mode mode, double position, double width, double[] gains) {
-        switch (mode) {
-            case PLACE -> {
-                double w = Math.min(width, 1);
-                double leftPosition = Math.max(position - w, -1);
-                double rightPosition = Math.min(position + w, 1);
-                gains[0] = law.left(leftPosition);
-                gains[1] = law.left(rightPosition);
-                gains[2] = law.right(leftPosition);
-                gains[3] = law.right(rightPosition);
-            }
-            case BALANCE -> {
-                gains[0] = PanLaw.ZERO.left(position);
-                gains[1] = 0;
-                gains[2] = 0;
-                gains[3] = PanLaw.ZERO.right(position);
-            }
+    private static void place(PanLaw law, double[] positions, double[] widths, int count, double[][] gains) {
+        // Where the two planes stand, in the rows of what they come to on the left.
+        double[] first = gains[0];
+        double[] second = gains[1];
+        for (int i = 0; i < count; i++) {
+            double w = Math.min(widths[i], 1);
+            first[i] = Math.max(positions[i] - w, -1);
+            second[i] = Math.min(positions[i] + w, 1);
         }
-        if (width > 1) {
-            widen(width, gains);
-        }
+        law.right(first, count, gains[2]);
+        law.right(second, count, gains[3]);
+        law.left(first, count, first);
+        law.left(second, count, second);
     }
 
-    /** Multiplies by the matrix that scales the side signal: L' = M + w S, R' = M - w S. */
-    private static void widen(double width, double[] gains) {
-        double same = (1 + width) / 2;
-        double cross = (1 - width) / 2;
-        for (int side = 0; side < 4; side += 2) {
-            double left = gains[side];
-            double right = gains[side + 1];
-            gains[side] = left * same + right * cross;
-            gains[side + 1] = left * cross + right * same;
+    private static void balance(double[] positions, int count, double[][] gains) {
+        PanLaw.ZERO.left(positions, count, gains[0]);
+        Arrays.fill(gains[1], 0, count, 0);
+        Arrays.fill(gains[2], 0, count, 0);
+        PanLaw.ZERO.right(positions, count, gains[3]);
+    }
+
+    /** Multiplies by the matrix that scales the side signal: L' = M + w S, R' = M - w S, where w is over 1. */
+    private static void widen(double[] widths, int count, double[][] gains) {
+        for (int i = 0; i < count; i++) {
+            if (widths[i] > 1) {
+                double same = (1 + widths[i]) / 2;
+                double cross = (1 - widths[i]) / 2;
+                for (int side = 0; side < 4; side += 2) {
+                    double left = gains[side][i];
+                    double right = gains[side + 1][i];
+                    gains[side][i] = left * same + right * cross;
+                    gains[side + 1][i] = left * cross + right * same;
+                }
+            }
         }
     }
 }

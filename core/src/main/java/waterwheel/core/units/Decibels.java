@@ -26,6 +26,36 @@ public final class Decibels {
         return Math.exp(NEPERS * db);
     }
 
+    /**
+     * Finds the amplitude factors of many gains, {@code 10^(db/20)}: several at a time, which {@link #toFactor} does not,
+     * and within 1e-12 of each between -100 and +100 dB.
+     *
+     * @param db gains in dB
+     * @param factors filled in, linear: {@code [0 .. count)}
+     */
+    public static void toFactors(double[] db, int count, double[] factors) {
+        for (int i = 0; i < count; i++) {
+            // The series of the exponential function, of a 256th of the exponent; the eighth square is that of all of
+            // it.
+            double x = db[i] * (NEPERS / 256);
+            double power = Math.fma(1.0 / 5040, x, 1.0 / 720);
+            power = Math.fma(power, x, 1.0 / 120);
+            power = Math.fma(power, x, 1.0 / 24);
+            power = Math.fma(power, x, 1.0 / 6);
+            power = Math.fma(power, x, 0.5);
+            power = Math.fma(power, x, 1);
+            power = Math.fma(power, x, 1);
+            power *= power;
+            power *= power;
+            power *= power;
+            power *= power;
+            power *= power;
+            power *= power;
+            power *= power;
+            factors[i] = power * power;
+        }
+    }
+
     /** Returns {@code 20 log10(factor)} in dB for a linear amplitude, 0 or more; negative infinity for 0. */
     public static double ofFactor(double factor) {
         return 20 * Math.log10(factor);

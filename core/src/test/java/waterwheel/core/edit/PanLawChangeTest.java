@@ -27,8 +27,9 @@ class PanLawChangeTest {
 
     /** Total gain of a mono channel over both sides, in dB. */
     private static double levelDb(PanLaw law, double position, double faderDb) {
-        double l = law.left(position);
-        double r = law.right(position);
+        double[][] gains = Placement.CENTRE.withPosition(position).gains(law, 1);
+        double l = gains[0][0];
+        double r = gains[1][0];
         return 10 * Math.log10(l * l + r * r) + faderDb;
     }
 
