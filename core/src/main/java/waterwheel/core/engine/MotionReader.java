@@ -34,31 +34,19 @@ final class MotionReader {
     private final long[] jumps;
 
     private final double[][] starts;
-    /** Control points, and what the gains come to at each and go on from. */
-    private final long[] controls = new long[MOST + 1];
-
-    private final double[][] came;
-    private final double[][] went;
-    /** A single control point, and what the gains go on from there. */
-    private final long[] single = new long[1];
-
-    private final double[][] left;
-
     /** What a gain was at all frames that were read last; NaN if it moved. */
     private final float[] steady;
 
     MotionReader(Motion motion) {
-        this.motion = motion.reader(MOST + 1);
+        this.motion = motion.reader();
         int gains = motion.gains();
         points = new ControlPoints(motion.curves().stream());
-        came = new double[gains][MOST + 1];
-        went = new double[gains][MOST + 1];
-        left = new double[gains][1];
         steady = new float[gains];
         jumps = motion.mayJump()
                 ? Arrays.stream(points.own()).filter(this::jumps).toArray()
                 : new long[0];
         starts = new double[jumps.length][gains];
+        double[][] left = Room.OF_THREAD.get().left;
         for (int j = 0; j < jumps.length; j++) {
             readSingle(jumps[j], true);
             long since = j > 0 ? jumps[j] - jumps[j - 1] : CROSSING;
@@ -69,16 +57,34 @@ final class MotionReader {
         }
     }
 
+    /** Where control points are read: each thread's own, so that it stays near the processor. */
+    private static final class Room {
+        private static final int ROWS = 4 + Motion.Reader.ROOM;
+        static final ThreadLocal<Room> OF_THREAD = ThreadLocal.withInitial(Room::new);
+
+        /** Control points, and what the gains come to at each and go on from. */
+        final long[] controls = new long[MOST + 1];
+
+        final double[][] came = new double[ROWS][MOST + 1];
+        final double[][] went = new double[ROWS][MOST + 1];
+        /** A single control point, and what the gains go on from there. */
+        final long[] single = new long[1];
+
+        final double[][] left = new double[ROWS][1];
+    }
+
     private void readSingle(long frame, boolean before) {
-        single[0] = frame;
-        motion.read(single, 1, before, left);
+        Room room = Room.OF_THREAD.get();
+        room.single[0] = frame;
+        motion.read(room.single, 1, before, room.left);
     }
 
     private boolean jumps(long frame) {
+        double[][] left = Room.OF_THREAD.get().left;
         readSingle(frame, true);
         double[] before = Arrays.stream(left).mapToDouble(gain -> gain[0]).toArray();
         readSingle(frame, false);
-        return IntStream.range(0, before.length).anyMatch(g -> before[g] != left[g][0]);
+        return IntStream.range(0, steady.length).anyMatch(g -> before[g] != left[g][0]);
     }
 
     /** The place in growing frames of the first one that is after a frame. */
@@ -94,26 +100,27 @@ final class MotionReader {
      * @param rows filled in, linear: {@code rows[gain][0 .. frames)}, but for gains that {@link #isSteady}
      */
     void fill(long songFrame, float[][] rows, int frames) {
+        Room room = Room.OF_THREAD.get();
         int done = 0;
         if (songFrame < 0) {
             done = (int) Math.min(frames, -songFrame);
             readSingle(0, false);
             for (int g = 0; g < steady.length; g++) {
-                steady[g] = (float) left[g][0];
+                steady[g] = (float) room.left[g][0];
             }
         }
         while (done < frames) {
-            int count = control(songFrame + done, frames - done);
-            int until = (int) Math.min(frames, controls[count] - songFrame);
+            int count = control(room, songFrame + done, frames - done);
+            int until = (int) Math.min(frames, room.controls[count] - songFrame);
             for (int g = 0; g < steady.length; g++) {
-                float gain = steady(g, count);
+                float gain = steady(room, g, count);
                 if (done == 0) {
                     steady[g] = gain;
                 } else if (steady[g] != gain) {
                     complete(g, rows, done);
                 }
                 if (!isSteady(g)) {
-                    straight(songFrame, g, count, rows[g], done, until);
+                    straight(room, songFrame, g, count, rows[g], done, until);
                 }
             }
             cross(songFrame, rows, done, until);
@@ -140,10 +147,12 @@ final class MotionReader {
     }
 
     /** What a gain is over the stretches that were read; NaN if it moves. */
-    private float steady(int gain, int count) {
-        double first = went[gain][0];
+    private static float steady(Room room, int gain, int count) {
+        double[] came = room.came[gain];
+        double[] went = room.went[gain];
+        double first = went[0];
         for (int k = 0; k < count; k++) {
-            if (came[gain][k + 1] != first || went[gain][k] != first) {
+            if (came[k + 1] != first || went[k] != first) {
                 return Float.NaN;
             }
         }
@@ -155,27 +164,29 @@ final class MotionReader {
      *
      * @return how many stretches lie between them
      */
-    private int control(long frame, int most) {
+    private int control(Room room, long frame, int most) {
+        long[] controls = room.controls;
         int count = points.around(frame, frame + most, controls);
-        motion.read(controls, count + 1, true, came);
-        for (int g = 0; g < came.length; g++) {
-            System.arraycopy(came[g], 0, went[g], 0, count);
+        motion.read(controls, count + 1, true, room.came);
+        for (int g = 0; g < steady.length; g++) {
+            System.arraycopy(room.came[g], 0, room.went[g], 0, count);
         }
         int k = 0;
         for (int j = after(jumps, controls[0] - 1); j < jumps.length && jumps[j] < controls[count]; j++) {
             k = Arrays.binarySearch(controls, k, count, jumps[j]);
             readSingle(jumps[j], false);
-            for (int g = 0; g < went.length; g++) {
-                went[g][k] = left[g][0];
+            for (int g = 0; g < steady.length; g++) {
+                room.went[g][k] = room.left[g][0];
             }
         }
         return count;
     }
 
     /** Fills in {@code row[first .. until)}, which lies within the stretches that were read. */
-    private void straight(long songFrame, int gain, int count, float[] row, int first, int until) {
-        double[] starts = went[gain];
-        double[] ends = came[gain];
+    private static void straight(Room room, long songFrame, int gain, int count, float[] row, int first, int until) {
+        long[] controls = room.controls;
+        double[] starts = room.went[gain];
+        double[] ends = room.came[gain];
         int begin = (int) (controls[0] - songFrame);
         for (int k = 0; k < count; k++) {
             int end = (int) (controls[k + 1] - songFrame);

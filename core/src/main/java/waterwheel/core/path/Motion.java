@@ -22,21 +22,20 @@ public sealed interface Motion {
     /** How many gains there are: 1 for all planes alike, or one from each plane to left and then to right. */
     int gains();
 
-    /**
-     * Reads the gains, for one thread.
-     *
-     * @param most how many frames may be asked for at a time
-     */
-    Reader reader(int most);
+    /** Reads the gains, for one thread. */
+    Reader reader();
 
     /** Reads a motion's linear gains; allocates nothing. */
     interface Reader {
+        /** So many rows more than there are gains it works in. */
+        int ROOM = 2;
+
         /**
          * Fills in the gains at frames of the song.
          *
          * @param frames growing
          * @param before whether what they come to there from before is meant, where a curve jumps
-         * @param gains filled in: {@code gains[gain][0 .. count)}
+         * @param gains filled in: {@code gains[gain][0 .. count)}; behind them {@link #ROOM} rows that may hold anything
          */
         void read(long[] frames, int count, boolean before, double[][] gains);
     }
@@ -97,11 +96,11 @@ public sealed interface Motion {
         }
 
         @Override
-        public Reader reader(int most) {
+        public Reader reader() {
             RideReader[] readers = readers(rides, Scale.PLAIN);
-            double[] part = new double[most];
             return (frames, count, before, gains) -> {
                 double[] read = gains[0];
+                double[] part = gains[1];
                 Arrays.fill(read, 0, count, stillDb);
                 for (RideReader one : readers) {
                     one.read(frames, count, before, part);
@@ -146,7 +145,7 @@ public sealed interface Motion {
         }
 
         @Override
-        public Reader reader(int most) {
+        public Reader reader() {
             RideReader[] readers = readers(rides, Scale.SWITCH);
             return (frames, count, before, gains) -> {
                 for (int i = 0; i < count; i++) {
@@ -194,7 +193,7 @@ public sealed interface Motion {
         }
 
         @Override
-        public Reader reader(int most) {
+        public Reader reader() {
             LineReader bypassed = line(Insert.BYPASSED);
             LineReader output = line(Insert.OUTPUT);
             LineReader mix = line(Insert.MIX);
@@ -249,19 +248,21 @@ public sealed interface Motion {
         }
 
         @Override
-        public Reader reader(int most) {
+        public Reader reader() {
             RideReader where = new RideReader(position, Scale.PLAIN);
             RideReader wide = new RideReader(width, Scale.PLAIN);
-            double[] positions = new double[most];
-            double[] widths = new double[most];
-            Arrays.fill(positions, still.position());
-            Arrays.fill(widths, still.width());
             return (frames, count, before, gains) -> {
+                double[] positions = gains[gains()];
+                double[] widths = gains[gains() + 1];
                 if (position.active()) {
                     where.read(frames, count, before, positions);
+                } else {
+                    Arrays.fill(positions, 0, count, still.position());
                 }
                 if (width.active()) {
                     wide.read(frames, count, before, widths);
+                } else {
+                    Arrays.fill(widths, 0, count, still.width());
                 }
                 for (int i = 0; i < count; i++) {
                     positions[i] = Placement.POSITION.limited(positions[i]);

@@ -34,11 +34,6 @@ final class EqualiserEffect implements Following {
     /** What the settings are at one of the moves. */
     private final double[] settings;
 
-    /** Half of a filter's gains with some of the moves, in dB, and the square roots of the gains, linear. */
-    private final double[] halves = new double[FilterChain.AHEAD];
-
-    private final double[] roots = new double[FilterChain.AHEAD];
-
     private final FilterChain.Goals goals = new SettingsGoals();
 
     /** No such parameter. */
@@ -66,20 +61,22 @@ final class EqualiserEffect implements Following {
             this.db = db;
         }
 
-        /** Writes its coefficients with some settings. */
-        void write(double[] to, int at, double[] settings) {
-            write(to, at, settings, db == NONE ? 1 : Decibels.toFactor(settings[db] / 2));
-        }
-
-        /** Writes its coefficients with some settings and the square root of their gain, linear. */
-        void write(double[] to, int at, double[] settings, double root) {
+        /**
+         * Writes its coefficients with some settings and each of some gains.
+         *
+         * @param roots the square roots of the gains, linear
+         */
+        void write(double[] to, int at, double[] settings, double[] roots, int first, int count) {
             if (settings[hertz] != tuned) {
                 tuned = settings[hertz];
                 double angle = Biquad.angle(tuned, rate);
                 sin = Math.sin(angle);
                 cos = Math.cos(angle);
             }
-            design.write(to, at, sin, cos, q == NONE ? 1 : settings[q], root);
+            double width = q == NONE ? 1 : settings[q];
+            for (int k = 0; k < count; k++) {
+                design.write(to, at + Biquad.SIZE * k, sin, cos, width, roots[first + k]);
+            }
         }
 
         boolean hangsOn(int parameter) {
@@ -149,11 +146,23 @@ final class EqualiserEffect implements Following {
         return row;
     }
 
+    /** The square root of a filter's gain, linear: to the bit as where many are found. */
+    private static double root(Filter filter, double[] settings, MovesAhead ahead) {
+        if (filter.db == NONE) {
+            return 1;
+        }
+        ahead.halves[0] = 0.5 * settings[filter.db];
+        Decibels.toFactors(ahead.halves, 1, ahead.roots);
+        return ahead.roots[0];
+    }
+
     @Override
     public void move(double[] to, int frames) {
+        MovesAhead ahead = MovesAhead.ofThread();
         for (int f = 0; f < row.length; f++) {
             if (row[f].differs(to, values)) {
-                row[f].write(goal, Biquad.SIZE * f, to);
+                ahead.roots[0] = root(row[f], to, ahead);
+                row[f].write(goal, Biquad.SIZE * f, to, ahead.roots, 0, 1);
                 filters.move(f, frames);
             }
         }
@@ -181,39 +190,50 @@ final class EqualiserEffect implements Following {
         }
 
         @Override
-        public void write(int f, Moves script, int first, int count, double[] to, boolean[] elsewhere) {
+        public void write(int f, Moves script, int first, int count, MovesAhead ahead) {
             Filter filter = row[f];
             System.arraycopy(values, 0, settings, 0, values.length);
             if (first > 0) {
                 script.write(first - 1, settings);
             }
-            roots(filter, script, first, count);
+            Arrays.fill(ahead.elsewhere, 0, count, false);
+            for (int parameter : script.moved()) {
+                if (filter.hangsOn(parameter)) {
+                    mark(script.row(parameter), settings[parameter], first, count, ahead.elsewhere);
+                }
+            }
+            roots(filter, script, first, count, ahead);
+            if (script.moves(filter.hertz) || script.moves(filter.q)) {
+                for (int k = 0; k < count; k++) {
+                    script.write(first + k, settings);
+                    filter.write(ahead.goals, Biquad.SIZE * k, settings, ahead.roots, k, 1);
+                }
+            } else {
+                filter.write(ahead.goals, 0, settings, ahead.roots, 0, count);
+            }
+        }
+
+        /** Marks those of the moves with which a parameter is another than before. */
+        private static void mark(double[] values, double before, int first, int count, boolean[] elsewhere) {
+            double last = before;
             for (int k = 0; k < count; k++) {
-                boolean differs = false;
-                for (int parameter : script.moved()) {
-                    double value = script.row(parameter)[first + k];
-                    differs |= value != settings[parameter] && filter.hangsOn(parameter);
-                    settings[parameter] = value;
-                }
-                elsewhere[k] = differs;
-                if (differs) {
-                    filter.write(to, Biquad.SIZE * k, settings, roots[k]);
-                }
+                double value = values[first + k];
+                elsewhere[k] |= value != last;
+                last = value;
             }
         }
 
         /** Finds the square roots of a filter's gains with some of the moves, linear. */
-        private void roots(Filter filter, Moves script, int first, int count) {
-            if (filter.db == NONE || !script.moves(filter.db)) {
-                double root = filter.db == NONE ? 1 : Decibels.toFactor(settings[filter.db] / 2);
-                Arrays.fill(roots, 0, count, root);
-                return;
+        private void roots(Filter filter, Moves script, int first, int count, MovesAhead ahead) {
+            if (script.moves(filter.db)) {
+                double[] db = script.row(filter.db);
+                for (int k = 0; k < count; k++) {
+                    ahead.halves[k] = 0.5 * db[first + k];
+                }
+                Decibels.toFactors(ahead.halves, count, ahead.roots);
+            } else {
+                Arrays.fill(ahead.roots, 0, count, root(filter, settings, ahead));
             }
-            double[] db = script.row(filter.db);
-            for (int k = 0; k < count; k++) {
-                halves[k] = 0.5 * db[first + k];
-            }
-            Decibels.toFactors(halves, count, roots);
         }
     }
 

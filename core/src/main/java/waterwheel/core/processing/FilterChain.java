@@ -19,14 +19,11 @@ final class FilterChain {
         }
 
         @Override
-        public void write(int filter, Moves script, int first, int count, double[] to, boolean[] elsewhere) {}
+        public void write(int filter, Moves script, int first, int count, MovesAhead ahead) {}
     };
 
     private static final int SIZE = Biquad.SIZE;
     private static final int MEMORIES = BiquadLoops.MEMORIES;
-    /** So many moves are looked ahead: all their coefficients are found before the first is gone to. */
-    static final int AHEAD = 64;
-
     /** Below this there is nothing to hear, and numbers that small would slow the processor down. */
     private static final double SILENT = 1e-30;
 
@@ -42,15 +39,6 @@ final class FilterChain {
     private final double[] memory;
     /** Whether a filter goes, or may go, somewhere in the present block. */
     private final boolean[] moving;
-
-    /** Where a filter goes with the moves ahead, and whether it does. */
-    private final double[] ahead = new double[SIZE * AHEAD];
-
-    private final boolean[] elsewhere = new boolean[AHEAD];
-    /** Where some of those moves begin and end, and by how much the coefficients move at each frame. */
-    private final int[] bounds = new int[AHEAD + 1];
-
-    private final double[] steps = new double[SIZE * AHEAD];
 
     /** The filters that do something in the present block. */
     private final int[] active;
@@ -122,11 +110,10 @@ final class FilterChain {
         /**
          * Finds where a filter goes with some of the moves.
          *
-         * @param count how many, at most {@link #AHEAD}
-         * @param to filled in: {@link Biquad#SIZE} coefficients a move, where it goes elsewhere
-         * @param elsewhere filled in: whether it goes elsewhere with a move than before it
+         * @param count how many, at most {@link MovesAhead#MOST}
+         * @param ahead whose goals, and whether they are elsewhere, are filled in
          */
-        void write(int filter, Moves script, int first, int count, double[] to, boolean[] elsewhere);
+        void write(int filter, Moves script, int first, int count, MovesAhead ahead);
     }
 
     /** Filters one or two planes in place. */
@@ -192,25 +179,26 @@ final class FilterChain {
 
     /** Runs a filter while it goes where it is told to. */
     private void follow(int f, double[] left, double[] right, int frames, Moves script, Goals goals) {
+        MovesAhead ahead = MovesAhead.ofThread();
         int done = 0;
-        for (int first = 0; first < script.count(); first += AHEAD) {
-            int some = Math.min(AHEAD, script.count() - first);
-            goals.write(f, script, first, some, ahead, elsewhere);
+        for (int first = 0; first < script.count(); first += MovesAhead.MOST) {
+            int some = Math.min(MovesAhead.MOST, script.count() - first);
+            goals.write(f, script, first, some, ahead);
             int k = 0;
             while (k < some) {
-                if (!elsewhere[k]) {
+                if (!ahead.elsewhere[k]) {
                     k++;
                     continue;
                 }
                 run(f, left, right, done, script.at(first + k));
-                int stretches = stretches(script, first, k, some, frames);
+                int stretches = stretches(script, first, k, some, frames, ahead);
                 if (stretches > 0) {
-                    through(f, left, right, script, first, k, stretches);
-                    done = bounds[stretches];
+                    through(f, left, right, script, first, k, stretches, ahead);
+                    done = ahead.bounds[stretches];
                     k += stretches;
                 } else {
                     done = script.at(first + k);
-                    System.arraycopy(ahead, SIZE * k, to, SIZE * f, SIZE);
+                    System.arraycopy(ahead.goals, SIZE * k, to, SIZE * f, SIZE);
                     move(f, script.frames(first + k));
                     k++;
                 }
@@ -220,34 +208,37 @@ final class FilterChain {
     }
 
     /** Finds how many of the moves ahead follow each other, each with its goal reached within the block, and their bounds. */
-    private int stretches(Moves script, int first, int k, int some, int frames) {
+    private static int stretches(Moves script, int first, int k, int some, int frames, MovesAhead ahead) {
         int count = 0;
         int end = script.at(first + k);
-        bounds[0] = end;
-        while (k + count < some && elsewhere[k + count] && script.at(first + k + count) == end) {
+        ahead.bounds[0] = end;
+        while (k + count < some && ahead.elsewhere[k + count] && script.at(first + k + count) == end) {
             int move = first + k + count;
             end += script.frames(move);
             if (end > (move + 1 < script.count() ? script.at(move + 1) : frames)) {
                 break;
             }
-            bounds[++count] = end;
+            ahead.bounds[++count] = end;
         }
         return count;
     }
 
     /** Runs a filter through moves that follow each other; it stands at the last one's goal. */
-    private void through(int f, double[] left, double[] right, Moves script, int first, int k, int stretches) {
+    private void through(
+            int f, double[] left, double[] right, Moves script, int first, int k, int stretches, MovesAhead ahead) {
+        double[] goals = ahead.goals;
+        double[] steps = ahead.steps;
         for (int n = 0; n < stretches; n++) {
             double part = 1.0 / script.frames(first + k + n);
-            double[] from = n == 0 ? now : ahead;
+            double[] from = n == 0 ? now : goals;
             int start = n == 0 ? SIZE * f : SIZE * (k + n - 1);
             int goal = SIZE * (k + n);
             for (int i = 0; i < SIZE; i++) {
-                steps[SIZE * n + i] = (ahead[goal + i] - from[start + i]) * part;
+                steps[SIZE * n + i] = (goals[goal + i] - from[start + i]) * part;
             }
         }
-        BiquadLoops.moving(now, memory, f, steps, 0, ahead, SIZE * k, bounds, stretches, left, right);
-        System.arraycopy(ahead, SIZE * (k + stretches - 1), to, SIZE * f, SIZE);
+        BiquadLoops.moving(now, memory, f, steps, 0, goals, SIZE * k, ahead.bounds, stretches, left, right);
+        System.arraycopy(goals, SIZE * (k + stretches - 1), to, SIZE * f, SIZE);
         goes[f] = 0;
         arrive(f);
     }
@@ -256,6 +247,7 @@ final class FilterChain {
     private void run(int f, double[] left, double[] right, int from, int until) {
         int arrives = Math.min(from + goes[f], until);
         if (arrives > from) {
+            int[] bounds = MovesAhead.ofThread().bounds;
             bounds[0] = from;
             bounds[1] = arrives;
             BiquadLoops.moving(now, memory, f, step, SIZE * f, to, SIZE * f, bounds, 1, left, right);

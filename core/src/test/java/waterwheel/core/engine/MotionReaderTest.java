@@ -88,8 +88,8 @@ class MotionReaderTest {
         SplittableRandom random = new SplittableRandom(seed);
         for (Motion motion : motions(random)) {
             MotionReader reader = new MotionReader(motion);
-            Motion.Reader said = motion.reader(1);
-            double[][] exact = new double[motion.gains()][1];
+            Motion.Reader said = motion.reader();
+            double[][] exact = new double[motion.gains() + Motion.Reader.ROOM][1];
             long[] own = Curve.frames(motion.curves().stream());
             for (long frame = 0; frame < END; frame += ControlPoints.GRID) {
                 long at = frame;
