@@ -72,7 +72,7 @@ final class PcmFile implements AudioFile {
 
     @Override
     public Reader reader(int maxFrames) {
-        return new SampleDecoder(layout, samples, maxFrames);
+        return new SampleDecoder(layout, samples);
     }
 
     @Override

@@ -6,11 +6,12 @@ import java.nio.ByteOrder;
 
 /**
  * Turns stored interleaved samples into planar floats. The way of each encoding (a copy into an array first, or
- * straight from memory) is the one that measured fastest. Allocates nothing after construction. One thread at a time.
+ * straight from memory) is the one that measured fastest. A thread's first block
+ * makes room to work in; after that nothing is allocated. One thread at a time.
  */
 final class SampleDecoder implements AudioFile.Reader {
     private static final int INFINITE_BITS = 0x7F80_0000;
-    /** Pairs that are taken apart while they are in the nearest cache. */
+    /** Samples that are taken apart while they are in the nearest cache. */
     private static final int CHUNK = 1_024;
     // Single values are read through constants only: a layout in a field costs ten times as much a sample.
     private static final ValueLayout.OfLong LITTLE_LONG =
@@ -30,18 +31,23 @@ final class SampleDecoder implements AudioFile.Reader {
     private final ValueLayout.OfShort shortLayout;
     private final ValueLayout.OfInt intLayout;
     private final ValueLayout.OfDouble doubleLayout;
-    // Only those that the encoding needs have a length.
-    private final float[] floats;
-    private final short[] shorts;
-    private final int[] ints;
-    private final int[] rightInts;
-    private final MemorySegment intsAsMemory;
-    private final MemorySegment rightAsMemory;
-    private final double[] doubles;
-    private final long[] longs;
     private long nonFinite;
 
-    SampleDecoder(PcmLayout layout, MemorySegment stored, int maxFrames) {
+    /** Where samples are taken apart: each thread's own for all files, so that it stays near the processor. */
+    private static final class Room {
+        private static final ThreadLocal<Room> OF_THREAD = ThreadLocal.withInitial(Room::new);
+
+        final float[] floats = new float[CHUNK];
+        final short[] shorts = new short[CHUNK];
+        final int[] ints = new int[CHUNK];
+        final int[] rightInts = new int[CHUNK];
+        final MemorySegment intsAsMemory = MemorySegment.ofArray(ints);
+        final MemorySegment rightAsMemory = MemorySegment.ofArray(rightInts);
+        final double[] doubles = new double[CHUNK];
+        final long[] longs = new long[CHUNK];
+    }
+
+    SampleDecoder(PcmLayout layout, MemorySegment stored) {
         this.stored = stored;
         encoding = layout.format().encoding();
         channels = layout.format().channels();
@@ -50,36 +56,35 @@ final class SampleDecoder implements AudioFile.Reader {
         shortLayout = ValueLayout.JAVA_SHORT_UNALIGNED.withOrder(layout.order());
         intLayout = ValueLayout.JAVA_INT_UNALIGNED.withOrder(layout.order());
         doubleLayout = ValueLayout.JAVA_DOUBLE_UNALIGNED.withOrder(layout.order());
-        int samples = maxFrames * channels;
         pairs = channels == 2 && little && (encoding == SampleEncoding.FLOAT_32 || encoding == SampleEncoding.PCM_24);
-        floats = new float[channels == 1 || pairs ? 0 : samples];
-        shorts = new short[encoding == SampleEncoding.PCM_16 ? samples : 0];
-        ints = new int[encoding == SampleEncoding.PCM_16 || encoding == SampleEncoding.FLOAT_64 ? 0 : samples];
-        rightInts = new int[pairs ? maxFrames : 0];
-        intsAsMemory = MemorySegment.ofArray(ints);
-        rightAsMemory = MemorySegment.ofArray(rightInts);
-        doubles = new double[encoding == SampleEncoding.FLOAT_64 ? samples : 0];
-        longs = new long[pairs ? CHUNK : 0];
     }
 
     /** Decodes consecutive frames into {@code planes[channel][at .. at + frames)}. */
     @Override
     public void read(long firstFrame, float[][] planes, int at, int frames) {
+        Room room = Room.OF_THREAD.get();
+        int most = channels == 1 || pairs ? CHUNK : CHUNK / channels;
+        for (int done = 0; done < frames; done += most) {
+            read(room, firstFrame + done, planes, at + done, Math.min(most, frames - done));
+        }
+    }
+
+    private void read(Room room, long firstFrame, float[][] planes, int at, int frames) {
         if (channels == 1) {
-            fill(firstFrame, planes[0], at, frames);
+            fill(room, firstFrame, planes[0], at, frames);
         } else if (pairs && encoding == SampleEncoding.FLOAT_32) {
-            decodeFloatPairs(firstFrame, planes[0], planes[1], at, frames);
+            decodeFloatPairs(room, firstFrame, planes[0], planes[1], at, frames);
         } else if (pairs) {
-            decode24Pairs(firstFrame, planes[0], planes[1], at, frames);
+            decode24Pairs(room, firstFrame, planes[0], planes[1], at, frames);
         } else {
-            fill(firstFrame * channels, floats, 0, frames * channels);
+            fill(room, firstFrame * channels, room.floats, 0, frames * channels);
             for (int c = 0; c < channels; c++) {
-                takeApart(planes[c], c, at, frames);
+                takeApart(room.floats, planes[c], c, at, frames);
             }
         }
     }
 
-    private void takeApart(float[] plane, int channel, int at, int frames) {
+    private void takeApart(float[] floats, float[] plane, int channel, int at, int frames) {
         final int stride = channels;
         for (int i = 0; i < frames; i++) {
             plane[at + i] = floats[i * stride + channel];
@@ -87,23 +92,25 @@ final class SampleDecoder implements AudioFile.Reader {
     }
 
     /** Takes pairs of floats as longs and these apart, in loops that are compiled to vector instructions. */
-    private void decodeFloatPairs(long firstFrame, float[] left, float[] right, int at, int frames) {
-        for (int done = 0; done < frames; done += CHUNK) {
-            int part = Math.min(CHUNK, frames - done);
-            MemorySegment.copy(stored, LITTLE_LONG, (firstFrame + done) * Long.BYTES, longs, 0, part);
-            for (int i = 0; i < part; i++) {
-                ints[i] = (int) longs[i];
-            }
-            for (int i = 0; i < part; i++) {
-                rightInts[i] = (int) (longs[i] >>> 32);
-            }
-            toFloats(ints, intsAsMemory, left, at + done, part);
-            toFloats(rightInts, rightAsMemory, right, at + done, part);
+    private void decodeFloatPairs(Room room, long firstFrame, float[] left, float[] right, int at, int frames) {
+        final long[] longs = room.longs;
+        final int[] ints = room.ints;
+        final int[] rightInts = room.rightInts;
+        MemorySegment.copy(stored, LITTLE_LONG, firstFrame * Long.BYTES, longs, 0, frames);
+        for (int i = 0; i < frames; i++) {
+            ints[i] = (int) longs[i];
         }
+        for (int i = 0; i < frames; i++) {
+            rightInts[i] = (int) (longs[i] >>> 32);
+        }
+        toFloats(ints, room.intsAsMemory, left, at, frames);
+        toFloats(rightInts, room.rightAsMemory, right, at, frames);
     }
 
     /** Takes the six bytes of each pair out of eight; only the file's last pairs have no eight bytes left. */
-    private void decode24Pairs(long firstFrame, float[] left, float[] right, int at, int frames) {
+    private void decode24Pairs(Room room, long firstFrame, float[] left, float[] right, int at, int frames) {
+        final int[] ints = room.ints;
+        final int[] rightInts = room.rightInts;
         long offset = firstFrame * 6;
         // Rounded down, also where fewer than eight bytes are left: then no pair has them.
         int whole = Math.clamp(Math.floorDiv(stored.byteSize() - offset - Long.BYTES, 6) + 1, 0, frames);
@@ -145,7 +152,8 @@ final class SampleDecoder implements AudioFile.Reader {
     }
 
     /** Decodes consecutive samples as they lie in the file. */
-    private void fill(long first, float[] out, int at, int count) {
+    private void fill(Room room, long first, float[] out, int at, int count) {
+        final int[] ints = room.ints;
         long offset = first * encoding.bytes();
         switch (encoding) {
             case PCM_8 -> {
@@ -156,14 +164,14 @@ final class SampleDecoder implements AudioFile.Reader {
                 scale(ints, out, at, count);
             }
             case PCM_16 -> {
-                MemorySegment.copy(stored, shortLayout, offset, shorts, 0, count);
+                MemorySegment.copy(stored, shortLayout, offset, room.shorts, 0, count);
                 for (int i = 0; i < count; i++) {
-                    out[at + i] = shorts[i] * 0x1p-15f;
+                    out[at + i] = room.shorts[i] * 0x1p-15f;
                 }
             }
             case PCM_24 -> {
                 if (count > 0) {
-                    fill24(offset, count);
+                    fill24(ints, offset, count);
                     scale(ints, out, at, count);
                 }
             }
@@ -173,12 +181,12 @@ final class SampleDecoder implements AudioFile.Reader {
             }
             case FLOAT_32 -> {
                 MemorySegment.copy(stored, intLayout, offset, ints, 0, count);
-                toFloats(ints, intsAsMemory, out, at, count);
+                toFloats(ints, room.intsAsMemory, out, at, count);
             }
             case FLOAT_64 -> {
-                MemorySegment.copy(stored, doubleLayout, offset, doubles, 0, count);
+                MemorySegment.copy(stored, doubleLayout, offset, room.doubles, 0, count);
                 for (int i = 0; i < count; i++) {
-                    out[at + i] = (float) doubles[i];
+                    out[at + i] = (float) room.doubles[i];
                 }
                 silenceNonFinite(out, at, count);
             }
@@ -186,7 +194,7 @@ final class SampleDecoder implements AudioFile.Reader {
     }
 
     /** Each sample but the last is three bytes of the four from its place on. */
-    private void fill24(long offset, int count) {
+    private void fill24(int[] ints, long offset, int count) {
         int last = count - 1;
         if (little) {
             for (int i = 0; i < last; i++) {

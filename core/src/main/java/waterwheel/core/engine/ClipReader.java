@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.AudioFile;
+import waterwheel.core.processing.Rows;
 import waterwheel.core.session.Clip;
 import waterwheel.core.sources.SourceId;
 import waterwheel.core.units.Decibels;
@@ -24,7 +25,6 @@ final class ClipReader {
     private final int[] fileChannels;
     private final float[] gains;
     private final @Nullable ClipShape[] shapes;
-    private final float[][] scratch;
     private final int planes;
 
     /** Clips by where they begin. */
@@ -45,7 +45,6 @@ final class ClipReader {
         fileChannels = new int[count];
         gains = new float[count];
         shapes = new ClipShape[count];
-        scratch = new float[2][maxFrames];
         sounding = new int[count];
         Map<SourceId, AudioFile.Reader> opened = new HashMap<>();
         for (int i = 0; i < count; i++) {
@@ -71,6 +70,7 @@ final class ClipReader {
     /** Fills {@code out[plane][0 .. frames)} with the signal from a frame of the song's line on. */
     void read(long firstFrame, float[][] out, int frames) {
         moveTo(firstFrame, frames);
+        float[][] scratch = Rows.single(frames);
         boolean filled = false;
         for (int s = 0; s < soundingCount; s++) {
             int i = sounding[s];
@@ -97,7 +97,7 @@ final class ClipReader {
                 filled = true;
             }
             reader.read(inFile, scratch, 0, count);
-            int channels = oneSide(clip.side(), fileChannels[i], count);
+            int channels = oneSide(scratch, clip.side(), fileChannels[i], count);
             if (shape != null) {
                 for (int c = 0; c < Math.min(planes, channels); c++) {
                     shape.apply(inClip, scratch[c], count);
@@ -139,7 +139,7 @@ final class ClipReader {
     }
 
     /** Makes one side of two where only one is wanted, in place; returns how many there are then. */
-    private int oneSide(Clip.Side side, int channels, int count) {
+    private int oneSide(float[][] scratch, Clip.Side side, int channels, int count) {
         if (channels == 2 && side == Clip.Side.RIGHT) {
             System.arraycopy(scratch[1], 0, scratch[0], 0, count);
         } else if (channels == 2 && side == Clip.Side.BOTH && planes == 1) {

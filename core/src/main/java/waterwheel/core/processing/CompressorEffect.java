@@ -24,7 +24,6 @@ final class CompressorEffect implements Effect {
     private final Detector detector;
     private final Glide threshold;
     private final Glide makeUp;
-    private final float[] row;
     private float slope;
     private float knee;
     private float kneeFactor;
@@ -33,18 +32,15 @@ final class CompressorEffect implements Effect {
 
     private double apart;
     private final double rms;
-    private final float[] gains;
     private double square;
     private double reduction;
 
     CompressorEffect(double[] settings, Site site) {
         rate = site.sampleRateHz();
-        detector = new Detector(settings[KEY_HIGH_PASS], rate, site.planes(), site.maxFrames());
+        detector = new Detector(settings[KEY_HIGH_PASS], rate, site.planes());
         threshold = new Glide(settings[THRESHOLD]);
         makeUp = new Glide(Decibels.toFactor(settings[MAKE_UP]));
         rms = settings[DETECTION] == 1 ? GainReduction.pole(RMS_SECONDS, rate) : 0;
-        gains = new float[site.maxFrames()];
-        row = new float[site.maxFrames()];
         move(settings, 0);
     }
 
@@ -68,7 +64,8 @@ final class CompressorEffect implements Effect {
         if (rms > 0) {
             smoothSquares(levels, frames);
         }
-        reduce(levels, frames);
+        float[] gains = Rows.single(frames)[Detector.ROWS];
+        reduce(levels, gains, Rows.single(frames)[Detector.ROWS + 1], frames);
         GainReduction.apply(gains, signal, frames);
     }
 
@@ -82,8 +79,8 @@ final class CompressorEffect implements Effect {
         square = z < 1e-30 ? 0 : z;
     }
 
-    /** Fills the gains. */
-    private void reduce(float[] levels, int frames) {
+    /** Fills the gains; the row may hold anything. */
+    private void reduce(float[] levels, float[] gains, float[] row, int frames) {
         final float[] wanted = gains;
         GainReduction.toDb(levels, wanted, frames);
         if (threshold.moving()) {

@@ -25,14 +25,12 @@ final class GateEffect implements Effect {
     private double attack;
     private double release;
     private int holdFrames;
-    private final float[] gains;
     private double reduction;
     private int held;
 
     GateEffect(double[] settings, Site site) {
         rate = site.sampleRateHz();
-        detector = new Detector(settings[KEY_HIGH_PASS], rate, site.planes(), site.maxFrames());
-        gains = new float[site.maxFrames()];
+        detector = new Detector(settings[KEY_HIGH_PASS], rate, site.planes());
         move(settings, 0);
         reduction = closed();
     }
@@ -61,6 +59,7 @@ final class GateEffect implements Effect {
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
         float[] levels = detector.listen(signal, key, frames);
+        float[] gains = Rows.single(frames)[Detector.ROWS];
         GainReduction.toDb(levels, gains, frames);
         double now = reduction;
         for (int i = 0; i < frames; i++) {

@@ -2,8 +2,9 @@ package waterwheel.core.processing;
 
 /**
  * Rows of numbers to work in while a block is computed: each thread's own, the same for all that it computes, so that they
- * stay near the processor. What is in them is anything; a loop that works in them calls nothing else that does. A
- * thread's first block, and its first longer one, make them; after that nothing is allocated.
+ * stay near the processor. What is in them is anything; who works in them calls nothing else that does, but for a
+ * {@link Detector}, which leaves some to whom it listens for. A thread's first block, and its first longer one, make them;
+ * after that nothing is allocated.
  */
 public final class Rows {
     /** How many there are. */

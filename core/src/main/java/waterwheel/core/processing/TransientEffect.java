@@ -16,7 +16,6 @@ final class TransientEffect implements Effect {
 
     private final int rate;
     private final Detector detector;
-    private final float[] gains;
     private final double hold;
     private final Followers followers = new Followers();
     private final Glide attackDb;
@@ -25,8 +24,7 @@ final class TransientEffect implements Effect {
 
     TransientEffect(double[] settings, Site site) {
         rate = site.sampleRateHz();
-        detector = new Detector(0, rate, site.planes(), site.maxFrames());
-        gains = new float[site.maxFrames()];
+        detector = new Detector(0, rate, site.planes());
         hold = GainReduction.pole(HOLD_SECONDS, rate);
         attackDb = new Glide(settings[ATTACK_DB]);
         sustainDb = new Glide(settings[SUSTAIN_DB]);
@@ -128,6 +126,7 @@ final class TransientEffect implements Effect {
             levels[i] = (float) now;
         }
         held = now < 1e-15 ? 0 : now;
+        float[] gains = Rows.single(frames)[Detector.ROWS];
         GainReduction.toDb(levels, gains, frames);
         for (int i = 0; i < frames; i++) {
             // What turns down by a negative amount turns up.

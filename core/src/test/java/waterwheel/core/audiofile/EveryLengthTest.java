@@ -36,7 +36,7 @@ class EveryLengthTest {
                     MemorySegment file =
                             MemorySegment.ofArray(Arrays.copyOf(stored, frames * channels * encoding.bytes()));
                     int most = 1 + random.nextInt(Math.max(1, frames));
-                    SampleDecoder decoder = new SampleDecoder(layout, file, most);
+                    SampleDecoder decoder = new SampleDecoder(layout, file);
                     float[][] read = new float[channels][frames + 1];
                     for (int at = 0; at < frames; ) {
                         int count = Math.min(frames - at, 1 + random.nextInt(most));
