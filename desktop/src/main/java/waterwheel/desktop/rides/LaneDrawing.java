@@ -5,6 +5,9 @@ import java.util.List;
 import java.util.function.LongToDoubleFunction;
 import javafx.css.PseudoClass;
 import javafx.scene.AccessibleRole;
+import javafx.scene.CacheHint;
+import javafx.scene.Group;
+import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Region;
@@ -86,7 +89,13 @@ class LaneDrawing extends Pane {
         playhead.getStyleClass().add("cursor");
         upper.getStyleClass().add("curve-edge");
         lower.getStyleClass().add("curve-edge");
-        getChildren().addAll(level, range, written, result, ghost, drawn, points, chosenPoint, upper, lower, playhead);
+        // Long lines are stroked when they change, and not for every picture of a scroll.
+        Group lines = new Group(written, result, ghost, points);
+        for (Node kept : List.of(level, lines)) {
+            kept.setCache(true);
+            kept.setCacheHint(CacheHint.SPEED);
+        }
+        getChildren().addAll(level, range, lines, drawn, chosenPoint, upper, lower, playhead);
         getChildren().forEach(child -> {
             child.setManaged(false);
             child.setMouseTransparent(true);
