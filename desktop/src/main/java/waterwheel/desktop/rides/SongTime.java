@@ -1,6 +1,7 @@
 package waterwheel.desktop.rides;
 
 import javafx.scene.AccessibleRole;
+import javafx.scene.Node;
 import javafx.scene.control.Label;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.layout.Pane;
@@ -77,18 +78,17 @@ final class SongTime extends Pane {
         } else {
             level.getPoints().clear();
         }
-        sections.getChildren().clear();
+        int named = 0;
         for (Section section : model.session().session().sections()) {
             double from = Math.max(0, span.place(section.startFrames()) * width);
             double to = Math.min(width, span.place(section.endFrames()) * width);
             if (to > from) {
-                Label label = new Label(to - from > section.name().length() * LETTER_WIDTH ? section.name() : "");
-                label.getStyleClass().add("section");
+                Label label = label(sections, named++, "section");
+                label.setText(to - from > section.name().length() * LETTER_WIDTH ? section.name() : "");
                 label.resizeRelocate(from, 0, to - from, SECTIONS);
-                sections.getChildren().add(label);
             }
         }
-        times.getChildren().clear();
+        hide(sections, named);
         int rate = model.session().session().sampleRateHz();
         double seconds = (double) span.length() / rate;
         double apart = DISTANCES[DISTANCES.length - 1];
@@ -96,12 +96,13 @@ final class SongTime extends Pane {
             apart = DISTANCES[i];
         }
         double first = Math.ceil((double) span.from() / rate / apart) * apart;
+        int marked = 0;
         for (double at = first; at * rate < span.end(); at += apart) {
-            Label label = new Label(LevelText.time(at));
-            label.getStyleClass().addAll("figure", "time-mark");
+            Label label = label(times, marked++, "figure", "time-mark");
+            label.setText(LevelText.time(at));
             label.resizeRelocate(span.place(Math.round(at * rate)) * width, SECTIONS, 60, TIMES);
-            times.getChildren().add(label);
         }
+        hide(times, marked);
         CurveRange stretch = model.rangeProperty().get();
         range.setVisible(stretch != null);
         if (stretch != null) {
@@ -111,6 +112,25 @@ final class SongTime extends Pane {
             range.resizeRelocate(from, 0, Math.max(1, to - from), getHeight());
         }
         placePlayhead();
+    }
+
+    /** A label of some alike, which stay. */
+    private static Label label(Pane alike, int place, String... styles) {
+        if (place < alike.getChildren().size()) {
+            Node there = alike.getChildren().get(place);
+            there.setVisible(true);
+            return (Label) there;
+        }
+        Label made = new Label();
+        made.getStyleClass().addAll(styles);
+        alike.getChildren().add(made);
+        // Or it would have no letters until the next picture.
+        made.applyCss();
+        return made;
+    }
+
+    private static void hide(Pane alike, int from) {
+        alike.getChildren().stream().skip(from).forEach(label -> label.setVisible(false));
     }
 
     void placePlayhead() {
