@@ -23,6 +23,9 @@ final class EqualiserEffect implements Following {
     private static final int LOW_PASS_HZ = Equaliser.KIND.index("lowPassHz");
     private static final int LOW_PASS_SLOPE = Equaliser.KIND.index("lowPassSlope");
 
+    /** No such parameter. */
+    private static final int NONE = -1;
+
     /** By slope the filters' Q. Butterworth: the poles of a fourth-order filter as two second-order ones. */
     private static final double[][] SLOPES = {{}, {Math.sqrt(0.5)}, {0.541_196_1, 1.306_563}};
 
@@ -35,9 +38,6 @@ final class EqualiserEffect implements Following {
     private final double[] settings;
 
     private final FilterChain.Goals goals = new SettingsGoals();
-
-    /** No such parameter. */
-    private static final int NONE = -1;
 
     /** One of the filters: what it hangs on, and how its coefficients are found. */
     private static final class Filter {
