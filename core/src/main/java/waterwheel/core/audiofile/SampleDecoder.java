@@ -6,8 +6,8 @@ import java.nio.ByteOrder;
 
 /**
  * Turns stored interleaved samples into planar floats. The way of each encoding (a copy into an array first, or
- * straight from memory) is the one that measured fastest. A thread's first block
- * makes room to work in; after that nothing is allocated. One thread at a time.
+ * straight from memory) is the one that measured fastest. A thread's first block makes room to work in; after that
+ * nothing is allocated. One thread at a time.
  */
 final class SampleDecoder implements AudioFile.Reader {
     private static final int INFINITE_BITS = 0x7F80_0000;

@@ -1,5 +1,6 @@
 package waterwheel.core.engine;
 
+import java.util.Arrays;
 import java.util.stream.Stream;
 import waterwheel.core.rides.Curve;
 
@@ -39,23 +40,15 @@ final class ControlPoints {
      */
     int around(long frame, long end, long[] found) {
         long at = last(frame);
-        long grid = at - at % GRID + GRID;
         int following = next;
         int count = 0;
         found[0] = at;
         while (at < end && count < found.length - 1) {
-            long point = following < own.length ? own[following] : Long.MAX_VALUE;
-            while (grid < point && at < end && count < found.length - 1) {
-                at = grid;
-                grid += GRID;
-                found[++count] = at;
+            at = at - at % GRID + GRID;
+            if (following < own.length && own[following] <= at) {
+                at = own[following++];
             }
-            if (at < end && count < found.length - 1) {
-                at = point;
-                following++;
-                grid += grid == at ? GRID : 0;
-                found[++count] = at;
-            }
+            found[++count] = at;
         }
         return count;
     }
@@ -65,6 +58,12 @@ final class ControlPoints {
         find(frame);
         long grid = frame - frame % GRID + GRID;
         return next < own.length ? Math.min(grid, own[next]) : grid;
+    }
+
+    /** The place in growing frames of the first one that is after a frame. */
+    static int after(long[] growing, long frame) {
+        int place = Arrays.binarySearch(growing, frame);
+        return place < 0 ? -place - 1 : place + 1;
     }
 
     private void find(long frame) {

@@ -95,13 +95,12 @@ final class InsertRides {
     }
 
     boolean jumpsAt(long frame) {
-        return jumps.length > 0 && Arrays.binarySearch(jumps, frame) >= 0;
+        return jumpIn(frame, frame + 1);
     }
 
     /** Whether something jumps from a frame on and before another. */
     boolean jumpIn(long first, long end) {
-        int place = Arrays.binarySearch(jumps, first);
-        int next = place < 0 ? -place - 1 : place;
+        int next = ControlPoints.after(jumps, first - 1);
         return next < jumps.length && jumps[next] < end;
     }
 

@@ -87,12 +87,6 @@ final class MotionReader {
         return IntStream.range(0, steady.length).anyMatch(g -> before[g] != left[g][0]);
     }
 
-    /** The place in growing frames of the first one that is after a frame. */
-    private static int after(long[] growing, long frame) {
-        int place = Arrays.binarySearch(growing, frame);
-        return place < 0 ? -place - 1 : place + 1;
-    }
-
     /**
      * Reads the gains of consecutive frames.
      *
@@ -172,7 +166,7 @@ final class MotionReader {
             System.arraycopy(room.came[g], 0, room.went[g], 0, count);
         }
         int k = 0;
-        for (int j = after(jumps, controls[0] - 1); j < jumps.length && jumps[j] < controls[count]; j++) {
+        for (int j = ControlPoints.after(jumps, controls[0] - 1); j < jumps.length && jumps[j] < controls[count]; j++) {
             k = Arrays.binarySearch(controls, k, count, jumps[j]);
             readSingle(jumps[j], false);
             for (int g = 0; g < steady.length; g++) {
@@ -212,8 +206,8 @@ final class MotionReader {
 
     /** Has the gains cross over where jumps were not long ago. */
     private void cross(long songFrame, float[][] rows, int first, int until) {
-        int last = after(jumps, songFrame + until - 1);
-        for (int j = Math.max(0, after(jumps, songFrame + first) - 1); j < last; j++) {
+        int last = ControlPoints.after(jumps, songFrame + until - 1);
+        for (int j = Math.max(0, ControlPoints.after(jumps, songFrame + first) - 1); j < last; j++) {
             long end = Math.min(jumps[j] + CROSSING, j + 1 < jumps.length ? jumps[j + 1] : Long.MAX_VALUE);
             int from = (int) Math.max(first, jumps[j] - songFrame);
             int to = (int) Math.min(until, end - songFrame);

@@ -64,8 +64,9 @@ final class CompressorEffect implements Effect {
         if (rms > 0) {
             smoothSquares(levels, frames);
         }
-        float[] gains = Rows.single(frames)[Detector.ROWS];
-        reduce(levels, gains, Rows.single(frames)[Detector.ROWS + 1], frames);
+        float[][] rows = Rows.single(frames);
+        float[] gains = rows[Detector.ROWS];
+        reduce(levels, gains, rows[Detector.ROWS + 1], frames);
         GainReduction.apply(gains, signal, frames);
     }
 

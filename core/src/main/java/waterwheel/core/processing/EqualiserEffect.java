@@ -79,10 +79,6 @@ final class EqualiserEffect implements Following {
             }
         }
 
-        boolean hangsOn(int parameter) {
-            return parameter == hertz || parameter == q || parameter == db;
-        }
-
         private static boolean differs(int parameter, double[] one, double[] other) {
             return parameter != NONE && one[parameter] != other[parameter];
         }
@@ -100,6 +96,10 @@ final class EqualiserEffect implements Following {
         void write(double[] to, int at, double sin, double cos, double q, double root);
     }
 
+    private interface Pass {
+        void write(double[] to, int at, double sin, double cos, double q);
+    }
+
     EqualiserEffect(double[] settings, int rate) {
         this.rate = rate;
         row = row(settings, rate).toArray(Filter[]::new);
@@ -113,14 +113,7 @@ final class EqualiserEffect implements Following {
 
     private static List<Filter> row(double[] settings, int rate) {
         List<Filter> row = new ArrayList<>();
-        for (double slope : SLOPES[(int) Math.round(settings[HIGH_PASS_SLOPE])]) {
-            row.add(new Filter(
-                    rate,
-                    (to, at, sin, cos, q, root) -> Biquad.highPass(to, at, sin, cos, slope),
-                    HIGH_PASS_HZ,
-                    NONE,
-                    NONE));
-        }
+        row.addAll(slope(rate, settings[HIGH_PASS_SLOPE], Biquad::highPass, HIGH_PASS_HZ));
         row.add(new Filter(
                 rate,
                 (to, at, sin, cos, q, root) -> Biquad.lowShelf(to, at, sin, cos, root),
@@ -135,15 +128,16 @@ final class EqualiserEffect implements Following {
                 HIGH_SHELF_HZ,
                 NONE,
                 HIGH_SHELF_DB));
-        for (double slope : SLOPES[(int) Math.round(settings[LOW_PASS_SLOPE])]) {
-            row.add(new Filter(
-                    rate,
-                    (to, at, sin, cos, q, root) -> Biquad.lowPass(to, at, sin, cos, slope),
-                    LOW_PASS_HZ,
-                    NONE,
-                    NONE));
-        }
+        row.addAll(slope(rate, settings[LOW_PASS_SLOPE], Biquad::lowPass, LOW_PASS_HZ));
         return row;
+    }
+
+    /** A high- or low-pass: as many filters as the slope takes. */
+    private static List<Filter> slope(int rate, double setting, Pass pass, int hertz) {
+        return Arrays.stream(SLOPES[(int) Math.round(setting)])
+                .mapToObj(slope -> new Filter(
+                        rate, (to, at, sin, cos, q, root) -> pass.write(to, at, sin, cos, slope), hertz, NONE, NONE))
+                .toList();
     }
 
     /** The square root of a filter's gain, linear: to the bit as where many are found. */
@@ -181,12 +175,8 @@ final class EqualiserEffect implements Following {
     private final class SettingsGoals implements FilterChain.Goals {
         @Override
         public boolean moves(int f, Moves script) {
-            for (int parameter : script.moved()) {
-                if (row[f].hangsOn(parameter)) {
-                    return true;
-                }
-            }
-            return false;
+            Filter filter = row[f];
+            return script.moves(filter.hertz) || script.moves(filter.q) || script.moves(filter.db);
         }
 
         @Override
@@ -197,11 +187,9 @@ final class EqualiserEffect implements Following {
                 script.write(first - 1, settings);
             }
             Arrays.fill(ahead.elsewhere, 0, count, false);
-            for (int parameter : script.moved()) {
-                if (filter.hangsOn(parameter)) {
-                    mark(script.row(parameter), settings[parameter], first, count, ahead.elsewhere);
-                }
-            }
+            mark(filter.hertz, script, first, count, ahead.elsewhere);
+            mark(filter.q, script, first, count, ahead.elsewhere);
+            mark(filter.db, script, first, count, ahead.elsewhere);
             roots(filter, script, first, count, ahead);
             if (script.moves(filter.hertz) || script.moves(filter.q)) {
                 for (int k = 0; k < count; k++) {
@@ -213,9 +201,13 @@ final class EqualiserEffect implements Following {
             }
         }
 
-        /** Marks those of the moves with which a parameter is another than before. */
-        private static void mark(double[] values, double before, int first, int count, boolean[] elsewhere) {
-            double last = before;
+        /** Marks those of the moves with which a parameter is another than before; none where it does not move. */
+        private void mark(int parameter, Moves script, int first, int count, boolean[] elsewhere) {
+            if (!script.moves(parameter)) {
+                return;
+            }
+            double[] values = script.row(parameter);
+            double last = settings[parameter];
             for (int k = 0; k < count; k++) {
                 double value = values[first + k];
                 elsewhere[k] |= value != last;

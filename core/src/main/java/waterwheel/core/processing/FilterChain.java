@@ -71,9 +71,16 @@ final class FilterChain {
             arrive(filter);
             return;
         }
+        int f = SIZE * filter;
+        findSteps(now, f, to, f, frames, step, f);
+    }
+
+    /** Finds by how much the coefficients of one filter move at each frame from some to others. */
+    private static void findSteps(
+            double[] from, int start, double[] goals, int goal, int frames, double[] steps, int place) {
         double part = 1.0 / frames;
-        for (int i = SIZE * filter; i < SIZE * filter + SIZE; i++) {
-            step[i] = (to[i] - now[i]) * part;
+        for (int i = 0; i < SIZE; i++) {
+            steps[place + i] = (goals[goal + i] - from[start + i]) * part;
         }
     }
 
@@ -229,18 +236,13 @@ final class FilterChain {
         double[] goals = ahead.goals;
         double[] steps = ahead.steps;
         for (int n = 0; n < stretches; n++) {
-            double part = 1.0 / script.frames(first + k + n);
             double[] from = n == 0 ? now : goals;
             int start = n == 0 ? SIZE * f : SIZE * (k + n - 1);
-            int goal = SIZE * (k + n);
-            for (int i = 0; i < SIZE; i++) {
-                steps[SIZE * n + i] = (goals[goal + i] - from[start + i]) * part;
-            }
+            findSteps(from, start, goals, SIZE * (k + n), script.frames(first + k + n), steps, SIZE * n);
         }
         BiquadLoops.moving(now, memory, f, steps, 0, goals, SIZE * k, ahead.bounds, stretches, left, right);
         System.arraycopy(goals, SIZE * (k + stretches - 1), to, SIZE * f, SIZE);
-        goes[f] = 0;
-        arrive(f);
+        move(f, 0);
     }
 
     /** Runs a filter between two moves; it stands where it has arrived. */

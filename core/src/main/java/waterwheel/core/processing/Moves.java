@@ -72,11 +72,7 @@ public final class Moves {
         return frames[goal];
     }
 
-    /** The places of the parameters that move. */
-    int[] moved() {
-        return moved;
-    }
-
+    /** Whether a parameter moves; no parameter, of a negative place, does not. */
     boolean moves(int parameter) {
         for (int one : moved) {
             if (one == parameter) {

@@ -41,17 +41,15 @@ public enum PanLaw {
         gains(positions, -1, count, gains);
     }
 
+    /** @param side 1 for left, -1 for right */
     private void gains(double[] positions, double side, int count, double[] gains) {
-        for (int i = 0; i < count; i++) {
-            gains[i] = side * positions[i];
-        }
         if (this == ZERO) {
             for (int i = 0; i < count; i++) {
-                gains[i] = cosine(Math.max(0, gains[i]) * (Math.PI / 2));
+                gains[i] = cosine(Math.max(0, side * positions[i]) * (Math.PI / 2));
             }
         } else {
             for (int i = 0; i < count; i++) {
-                gains[i] = cosine((gains[i] + 1) * (Math.PI / 4));
+                gains[i] = cosine((side * positions[i] + 1) * (Math.PI / 4));
             }
             raise(gains, count);
         }
