@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.concurrent.SynchronousQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BiFunction;
+import java.util.function.IntUnaryOperator;
 import java.util.stream.IntStream;
 import waterwheel.core.demo.DemoSession;
 import waterwheel.core.inserts.Insert;
@@ -24,11 +25,17 @@ import waterwheel.core.session.Session;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.work.Progress;
 
-/** How long the demo session's levels are pending after one fader or one equaliser has moved, everywhere down to the mix. */
+/**
+ * How long the demo session's levels are pending after one fader, one equaliser or one point of a ride has moved,
+ * everywhere down to the mix, some time after the session was opened.
+ */
 final class FaderBench {
     private static final int ROUNDS = 3;
 
     private static final int MOVES = 20;
+
+    /** So long an engineer looks at a session that was opened, or listens to it, before the first change. */
+    private static final int SECONDS_BEFORE = 20;
 
     private FaderBench() {}
 
@@ -45,17 +52,19 @@ final class FaderBench {
             take(complete);
             double opening = (System.nanoTime() - began) * 1e-6;
             node.put("bench", "levels true after one move, demo session");
+            Thread.sleep(1_000L * SECONDS_BEFORE);
+            node.put("secondsBefore", SECONDS_BEFORE);
             node.put("cores", Runtime.getRuntime().availableProcessors());
-            double[] moved = {0};
+            int[] moves = {0};
             node.set("fader", timed(watch, complete, session, session.tracks(), (s, track) -> {
-                double fader = moved[0] -= 0.01;
-                return s.withStrip(track.id(), strip -> strip.withFaderDb(fader - 1));
+                double fader = -1 - 0.01 * moves[0]++;
+                return s.withStrip(track.id(), strip -> strip.withFaderDb(fader));
             }));
             List<Channel> equalised = session.channels().stream()
                     .filter(c -> c.strip().activeInserts().stream().anyMatch(FaderBench::equalises))
                     .toList();
             node.set("equaliser", timed(watch, complete, session, equalised, (s, channel) -> {
-                double bell = moved[0] -= 0.01;
+                double bell = -0.01 * moves[0]++;
                 return s.withStrip(
                         channel.id(),
                         strip -> strip.withInserts(strip.inserts().stream()
@@ -67,18 +76,32 @@ final class FaderBench {
             List<Channel> ridden = session.channels().stream()
                     .filter(c -> !Controls.ridden(session, c.id()).isEmpty())
                     .toList();
-            node.set("point", timed(watch, complete, session, repeated(ridden), (s, channel) -> {
-                double by = moved[0] -= 0.01;
-                List<ControlId> curves = Controls.ridden(s, channel.id());
-                ControlId id = curves.get((int) (-by * 100) % curves.size());
-                Ride ride = Controls.ride(s, id).orElseThrow();
-                CurvePoint last = ride.curve().points().getLast();
-                CurvePoint lower = new CurvePoint(last.frame(), last.value() + by / 100, last.shape());
-                return Controls.with(s, id, ride.withCurve(ride.curve().with(lower)));
+            node.set(
+                    "lastPoint",
+                    timed(
+                            watch,
+                            complete,
+                            session,
+                            repeated(ridden),
+                            (s, channel) -> withPoint(s, channel, moves[0]++, points -> points - 1)));
+            node.set("anyPoint", timed(watch, complete, session, repeated(ridden), (s, channel) -> {
+                int move = moves[0]++;
+                return withPoint(s, channel, move, points -> 7 * move % points);
             }));
             node.set("firstMeasureMilliseconds", Json.figure(opening, 1));
         }
         return Json.compact(node);
+    }
+
+    /** A session with a point of one of a channel's rides lower than ever before. */
+    private static Session withPoint(Session session, Channel channel, int move, IntUnaryOperator which) {
+        List<ControlId> rides = Controls.ridden(session, channel.id());
+        ControlId id = rides.get(move % rides.size());
+        Ride ride = Controls.ride(session, id).orElseThrow();
+        List<CurvePoint> points = ride.curve().points();
+        CurvePoint point = points.get(which.applyAsInt(points.size()));
+        CurvePoint lower = new CurvePoint(point.frame(), point.value() - 0.0001 * move, point.shape());
+        return Controls.with(session, id, ride.withCurve(ride.curve().with(lower)));
     }
 
     /** So often that a round has some twenty moves. */

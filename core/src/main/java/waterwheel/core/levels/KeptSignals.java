@@ -54,7 +54,7 @@ final class KeptSignals implements AutoCloseable {
         });
         Map<Integer, KeptSignal> before = new HashMap<>();
         start.was().forEach((i, key) -> {
-            KeptSignal one = find(key);
+            KeptSignal one = start.later() ? find(key) : null;
             if (one != null) {
                 inUse.add(one);
                 before.put(i, one);

@@ -11,6 +11,7 @@ import waterwheel.core.engine.SignalId;
 import waterwheel.core.engine.SignalKey;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.path.Stage;
 
 /**
  * A plan with what measuring asks of its signals again and again, found out once in a time that grows with their number.
@@ -35,27 +36,70 @@ record KeyedPlan(
     /**
      * Looks at a plan.
      *
-     * @param most what is gathered of tracks and of the mix
-     * @param ofBuses what is gathered of the buses in between
+     * @param most what is gathered of files, of the mix, and on both sides of inserts
+     * @param least what is gathered of the rest
      */
-    static KeyedPlan of(Plan plan, Media media, Detail most, Detail ofBuses) {
-        BitSet worthKeeping = worthKeeping(plan);
+    static KeyedPlan of(Plan plan, Media media, Detail most, Detail least) {
+        return of(plan, SignalKey.of(plan, media), worthKeeping(plan), most, least, heard(plan), plan.soundEnds());
+    }
+
+    private static KeyedPlan of(
+            Plan plan,
+            List<SignalKey> keys,
+            BitSet worthKeeping,
+            Detail most,
+            Detail least,
+            BitSet heard,
+            List<Long> ends) {
         List<Detail> details = new ArrayList<>();
         List<Integer> follows = new ArrayList<>();
         for (int i = 0; i < plan.signals().size(); i++) {
             Signal signal = plan.signals().get(i);
-            boolean bus = signal.id().point() == SignalId.Point.INPUT && worthKeeping.get(i);
-            details.add(bus ? ofBuses : most);
+            details.add(heard.get(i) ? most : least);
             List<Signal.Edge> open = openInputs(signal);
             int from = open.isEmpty() ? NONE : open.getFirst().from();
-            boolean gain = signal instanceof Signal.Sum
-                    && open.size() == 1
-                    && !open.getFirst().gain().mixes();
+            boolean gain = signal instanceof Signal.Delayed
+                    || (signal instanceof Signal.Sum
+                            && open.size() == 1
+                            && !open.getFirst().gain().mixes());
             // Where more is gathered of a signal than of the one that it is a gain of, it must be measured itself.
-            boolean more = gain && details.get(from) != details.get(i) && details.get(from) == ofBuses;
-            follows.add(signal instanceof Signal.Delayed || (gain && !more) ? from : NONE);
+            boolean less = from != NONE && details.get(from).compareTo(details.get(i)) < 0;
+            follows.add(gain && !less ? from : NONE);
         }
-        return new KeyedPlan(plan, SignalKey.of(plan, media), worthKeeping, details, follows, plan.soundEnds());
+        return new KeyedPlan(plan, keys, worthKeeping, details, follows, ends);
+    }
+
+    /** The same plan with as much gathered of some signals as of those of which most is. */
+    KeyedPlan asking(BitSet asked, Detail most, Detail least) {
+        BitSet heard = heard(plan);
+        heard.or(asked);
+        return of(plan, keys, worthKeeping, most, least, heard, ends);
+    }
+
+    /** The signals whose loudness is shown: what tracks play, what inserts get and make of it, and the mix. */
+    private static BitSet heard(Plan plan) {
+        BitSet heard = new BitSet();
+        for (int i = 0; i < plan.signals().size(); i++) {
+            Signal signal = plan.signals().get(i);
+            heard.set(i, signal instanceof Signal.Source || signal.id().point() == SignalId.Point.OUTPUT);
+        }
+        plan.stages().forEach(places -> {
+            int before = NONE;
+            for (Plan.Place place : places) {
+                int from = place.edge().from();
+                switch (place.stage()) {
+                    case SOURCE, CLIPS -> heard.set(from);
+                    case INSERT -> {
+                        heard.set(before);
+                        heard.set(from);
+                    }
+                    default -> {}
+                }
+                // What a hardware slot sends and gets back lies inside it.
+                before = place.stage() == Stage.SENT || place.stage() == Stage.RETURNED ? before : from;
+            }
+        });
+        return heard;
     }
 
     private static BitSet worthKeeping(Plan plan) {

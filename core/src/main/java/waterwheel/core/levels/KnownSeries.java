@@ -96,9 +96,23 @@ final class KnownSeries {
         fresh.replaceAll((index, one) -> cache.keepAsked(asked(keyed, index, fromFrame, toFrame), one));
     }
 
-    /** What was measured of a signal, by its key, as far as it is remembered. */
-    Optional<LevelSeries> measured(SignalKey key) {
-        return Optional.ofNullable(series.get(key));
+    /** What was measured of a signal, by its key, as far as it is remembered and is enough. */
+    Optional<LevelSeries> measured(SignalKey key, Detail wanted) {
+        return Optional.ofNullable(enough(series.get(key), wanted));
+    }
+
+    /** Those signals of a plan of which the whole song was measured, and did not follow from others by gains. */
+    BitSet measured(KeyedPlan keyed) {
+        BitSet measured = new BitSet();
+        for (int i = 0; i < keyed.plan().signals().size(); i++) {
+            long frames = keyed.plan().lengthFrames();
+            measured.set(
+                    i,
+                    measured(keyed.key(i), keyed.detail(i))
+                            .filter(one -> one.asMeasured() && one.frames() == frames)
+                            .isPresent());
+        }
+        return measured;
     }
 
     /** The frame of the song up to which a signal is silent, as far as that is known; 0 where it is not. */
@@ -134,7 +148,7 @@ final class KnownSeries {
     void keepMeasured(KeyedPlan keyed, BooleanSupplier enough) {
         boolean wrote = false;
         for (int i = 0; i < keyed.plan().signals().size() && !enough.getAsBoolean(); i++) {
-            LevelSeries one = series.get(keyed.key(i));
+            LevelSeries one = enough(series.get(keyed.key(i)), keyed.detail(i));
             boolean ofFiles = keyed.signal(i) instanceof Signal.Source;
             if (one != null
                     && one.frames() == keyed.plan().lengthFrames()
@@ -220,10 +234,10 @@ final class KnownSeries {
     /** What is remembered, or lies in the cache. */
     private @Nullable LevelSeries known(KeyedPlan keyed, int index) {
         SignalKey key = keyed.key(index);
-        LevelSeries measured = series.get(key);
+        LevelSeries measured = enough(series.get(key), keyed.detail(index));
         LevelSeries known = keyed.fitting(index, measured);
         if (known == null) {
-            known = keyed.fitting(index, gained.get(key));
+            known = keyed.fitting(index, enough(gained.get(key), keyed.detail(index)));
         }
         if (known == null) {
             measured = keyed.signal(index) instanceof Signal.Source
@@ -235,6 +249,11 @@ final class KnownSeries {
             remember(key, known);
         }
         return known;
+    }
+
+    /** A series of which as much was gathered as is wanted; null where it was not. */
+    private static @Nullable LevelSeries enough(@Nullable LevelSeries one, Detail wanted) {
+        return one == null || wanted == Detail.LEVELS || one.hasLoudness() ? one : null;
     }
 
     private void remember(SignalKey key, LevelSeries one) {

@@ -60,7 +60,7 @@ public final class LevelWatch implements AutoCloseable {
     private @Nullable SongMeasure measure;
     private @Nullable Session opened;
     private boolean tidied;
-    /** Whether there are samples that a change goes on from. */
+    /** Whether there is what a change goes on from. */
     private boolean goesOn;
 
     /** What the levels were measured of that do not lie on the disk yet; null where all do. */
@@ -173,8 +173,12 @@ public final class LevelWatch implements AutoCloseable {
         return overtaken || closed;
     }
 
+    private synchronized boolean isAsked() {
+        return !questions.isEmpty();
+    }
+
     private void rest() {
-        keepSamples();
+        goOver();
         keepMeasured(this::isOvertaken);
         if (unkept == null && media != null) {
             media.release();
@@ -182,10 +186,10 @@ public final class LevelWatch implements AutoCloseable {
     }
 
     /** After an opening that knew all levels: not before there is time, because a window is being drawn then. */
-    private void keepSamples() {
+    private void goOver() {
         Plan measured = unkept;
         if (!goesOn && measured != null && measure != null) {
-            measure.keepSamples(measured, new UntilOvertaken());
+            measure.goOver(measured, new WhileIdle());
             goesOn = true;
             measure.makeRoom(measured, this::isOvertaken);
         }
@@ -330,6 +334,14 @@ public final class LevelWatch implements AutoCloseable {
         @Override
         public boolean stopped() {
             return isOvertaken();
+        }
+    }
+
+    /** Ends work that nobody waits for as soon as somebody waits for something else. */
+    private final class WhileIdle extends UntilOvertaken {
+        @Override
+        public boolean stopped() {
+            return super.stopped() || isAsked();
         }
     }
 

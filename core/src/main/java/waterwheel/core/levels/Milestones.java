@@ -17,6 +17,7 @@ import waterwheel.core.engine.PlanChange;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Remembered;
 import waterwheel.core.engine.SignalKey;
+import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.MeterNote;
 import waterwheel.core.metering.SeriesMeter;
 
@@ -38,12 +39,31 @@ final class Milestones {
     private final Map<SignalKey, Passed> passed = new LinkedHashMap<>(64, 0.75f, true);
     private @Nullable KeyedPlan before;
 
-    /** What was noted of a signal, by frame. */
+    /** What was noted of a signal, by frame; all of it whole, so that a run can go on from there. */
     private record Passed(NavigableMap<Long, Remembered> memories, NavigableMap<Long, MeterNote> notes) {
         static final Passed NOTHING = new Passed(Collections.emptyNavigableMap(), Collections.emptyNavigableMap());
 
-        long bytes() {
-            return memories.values().stream().mapToLong(Remembered::bytes).sum();
+        static Passed of(NavigableMap<Long, Remembered> memories, @Nullable SeriesMeter meter) {
+            NavigableMap<Long, Remembered> whole = new TreeMap<>(memories);
+            whole.values().removeIf(one -> !one.whole());
+            NavigableMap<Long, MeterNote> notes = new TreeMap<>(meter == null ? NOTHING.notes : meter.notes());
+            notes.values().removeIf(one -> !one.whole());
+            return new Passed(whole, notes);
+        }
+
+        /** What was noted up to a frame and there. */
+        Passed until(long frame) {
+            return new Passed(memories.headMap(frame, true), notes.headMap(frame, true));
+        }
+
+        Passed and(Passed more) {
+            return new Passed(joined(memories, more.memories), joined(notes, more.notes));
+        }
+
+        private static <T> NavigableMap<Long, T> joined(NavigableMap<Long, T> some, NavigableMap<Long, T> others) {
+            NavigableMap<Long, T> all = new TreeMap<>(some);
+            all.putAll(others);
+            return all;
         }
     }
 
@@ -56,10 +76,11 @@ final class Milestones {
      * Where a run begins.
      *
      * @param frame a milestone, as a run counts; 0 for the song's beginning
-     * @param was by index the key that the signal had in the plan before
+     * @param alike how many of its first frames, as it counts, come to what they were in the plan before
+     * @param was by index the key that the signal had in that plan; none where nothing is alike
      */
-    record Start(long frame, Map<Integer, SignalKey> was) {
-        static final Start BEGINNING = new Start(0, Map.of());
+    record Start(long frame, long alike, Map<Integer, SignalKey> was) {
+        static final Start BEGINNING = new Start(0, 0, Map.of());
 
         boolean later() {
             return frame > 0;
@@ -80,21 +101,23 @@ final class Milestones {
         present.forEach(passed::get);
         long gone =
                 passed.keySet().stream().filter(key -> !present.contains(key)).count() - SPARE;
-        long held = heldBytes();
         // Half stays free for what the next run notes.
-        for (Iterator<Map.Entry<SignalKey, Passed>> all = passed.entrySet().iterator();
-                all.hasNext() && (gone > 0 || held > mostBytes / 2); ) {
-            Map.Entry<SignalKey, Passed> oldest = all.next();
-            if (!present.contains(oldest.getKey())) {
-                held -= oldest.getValue().bytes();
+        for (Iterator<SignalKey> all = passed.keySet().iterator();
+                all.hasNext() && (gone > 0 || heldBytes() > mostBytes / 2); ) {
+            if (!present.contains(all.next())) {
                 all.remove();
                 gone--;
             }
         }
     }
 
+    /** What all takes: several plans may have the same. */
     private long heldBytes() {
-        return passed.values().stream().mapToLong(Passed::bytes).sum();
+        return passed.values().stream()
+                .flatMap(one -> one.memories().values().stream())
+                .distinct()
+                .mapToLong(Remembered::bytes)
+                .sum();
     }
 
     /** Forgets the plan before: files may have changed, of which a plan says nothing. */
@@ -129,30 +152,26 @@ final class Milestones {
             was.put(i, other.key(old));
         }
         BitSet remembering = run.remembering(computed);
-        boolean complete = measured.stream().allMatch(i -> measuredWhole(was.get(i), plan.lengthFrames()));
+        boolean complete = measured.stream().allMatch(i -> measuredWhole(was.get(i), keyed.detail(i), plan));
         long spacing = spacing(plan);
         long frame = complete ? alike / spacing * spacing : 0;
         while (frame > 0 && !passed(frame, was, remembering, measured)) {
             frame -= spacing;
         }
-        return frame == 0 ? Start.BEGINNING : new Start(frame, was);
+        return new Start(frame, alike, was);
     }
 
-    private boolean measuredWhole(@Nullable SignalKey key, long frames) {
+    private boolean measuredWhole(@Nullable SignalKey key, Detail detail, Plan plan) {
         return key != null
-                && known.measured(key)
-                        .filter(one -> one.asMeasured() && one.frames() == frames)
+                && known.measured(key, detail)
+                        .filter(one -> one.asMeasured() && one.frames() == plan.lengthFrames())
                         .isPresent();
     }
 
     /** Whether all that is needed was noted at a milestone. */
     private boolean passed(long frame, Map<Integer, SignalKey> was, BitSet remembering, BitSet measured) {
-        return remembering.stream()
-                        .mapToObj(i -> of(was.get(i)).memories().get(frame))
-                        .allMatch(one -> one != null && one.whole())
-                && measured.stream()
-                        .mapToObj(i -> of(was.get(i)).notes().get(frame))
-                        .allMatch(one -> one != null && one.whole());
+        return remembering.stream().allMatch(i -> of(was.get(i)).memories().containsKey(frame))
+                && measured.stream().allMatch(i -> of(was.get(i)).notes().containsKey(frame));
     }
 
     /** Has a run go on from its start, and its meters from what was measured before; and note what it passes. */
@@ -173,33 +192,33 @@ final class Milestones {
             SignalKey key = Objects.requireNonNull(start.was().get(i));
             meter.goOn(
                     Objects.requireNonNull(of(key).notes().get(start.frame())),
-                    known.measured(key).orElseThrow());
+                    known.measured(key, Detail.LEVELS).orElseThrow());
         });
     }
 
     /**
-     * Remembers what a run noted, and what was noted before its start.
+     * Remembers what a run noted, and what was noted before its start. What it noted where it came to the same as the plan
+     * before holds for that one too: the next change may well be one of it.
      *
      * @param computed what the run computed, without what was in hand
      */
     void note(KeyedPlan keyed, Start start, PlanRun run, BitSet computed, Map<Integer, SeriesMeter> meters) {
         computed.stream().forEach(i -> {
-            Passed was = of(start.was().get(i));
-            SeriesMeter meter = meters.get(i);
-            NavigableMap<Long, Remembered> memories = joined(was.memories(), start.frame(), run.noted(i));
-            NavigableMap<Long, MeterNote> notes =
-                    meter == null ? of(keyed.key(i)).notes() : joined(was.notes(), start.frame(), meter.notes());
-            if (!memories.isEmpty() || !notes.isEmpty()) {
-                passed.put(keyed.key(i), new Passed(memories, notes));
+            SignalKey key = keyed.key(i);
+            SignalKey before = start.was().get(i);
+            Passed fresh = Passed.of(run.noted(i), meters.get(i));
+            Passed was = of(before);
+            remember(key, of(key).and(was.until(start.frame())).and(fresh));
+            if (before != null && !before.equals(key)) {
+                remember(before, was.and(fresh.until(start.alike())));
             }
         });
     }
 
-    private static <T> NavigableMap<Long, T> joined(
-            NavigableMap<Long, T> before, long frame, NavigableMap<Long, T> fresh) {
-        NavigableMap<Long, T> all = new TreeMap<>(before.headMap(frame, true));
-        all.putAll(fresh);
-        return all;
+    private void remember(SignalKey key, Passed all) {
+        if (!all.memories().isEmpty() || !all.notes().isEmpty()) {
+            passed.put(key, all);
+        }
     }
 
     private Passed of(@Nullable SignalKey key) {

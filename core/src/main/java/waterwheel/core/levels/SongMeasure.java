@@ -48,7 +48,7 @@ public final class SongMeasure implements AutoCloseable {
     private Media media;
     private final Team team;
     private final Detail mostDetail;
-    private final Detail busDetail;
+    private final Detail leastDetail;
     private final KnownSeries known;
     /** How much of what was measured is remembered on the heap. */
     private final long mostHeapBytes;
@@ -62,16 +62,16 @@ public final class SongMeasure implements AutoCloseable {
      * Makes a measurement that knows nothing yet.
      *
      * @param team does the work; not closed here
-     * @param mostDetail what is gathered of tracks and of the mix
-     * @param busDetail what is gathered of the buses in between
+     * @param mostDetail what is gathered of files, of the mix, on both sides of inserts, and of what is asked for
+     * @param leastDetail what is gathered of the rest
      * @param cache where measurements of files are kept
      */
-    public SongMeasure(Media media, Team team, Detail mostDetail, Detail busDetail, MeasureCache cache) {
+    public SongMeasure(Media media, Team team, Detail mostDetail, Detail leastDetail, MeasureCache cache) {
         this(
                 media,
                 team,
                 mostDetail,
-                busDetail,
+                leastDetail,
                 cache,
                 Runtime.getRuntime().maxMemory() / 8,
                 Runtime.getRuntime().maxMemory() / MILESTONE_SHARES);
@@ -85,7 +85,7 @@ public final class SongMeasure implements AutoCloseable {
             Media media,
             Team team,
             Detail mostDetail,
-            Detail busDetail,
+            Detail leastDetail,
             MeasureCache cache,
             long mostHeapBytes,
             long mostNoteBytes) {
@@ -95,7 +95,7 @@ public final class SongMeasure implements AutoCloseable {
         this.media = media;
         this.team = team;
         this.mostDetail = mostDetail;
-        this.busDetail = busDetail;
+        this.leastDetail = leastDetail;
     }
 
     /** The files that are measured. */
@@ -120,10 +120,15 @@ public final class SongMeasure implements AutoCloseable {
         KeyedPlan keyed = latest;
         if (keyed == null || !keyed.plan().equals(plan)) {
             known.expect(plan.signals().size());
-            keyed = KeyedPlan.of(plan, media, mostDetail, busDetail);
+            keyed = KeyedPlan.of(plan, media, mostDetail, leastDetail);
             latest = keyed;
         }
         return keyed;
+    }
+
+    /** A plan of which as much is to be gathered of some signals as of any. */
+    private KeyedPlan asking(Plan plan, BitSet asked) {
+        return keyed(plan).asking(asked, mostDetail, leastDetail);
     }
 
     /**
@@ -136,13 +141,24 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
-     * Returns the series of all wanted signals, measuring what is not known.
+     * Returns the series of all wanted signals, measuring what is not known; of each as much as channels show of it.
      *
      * @return by index in the plan
      * @throws java.util.concurrent.CancellationException if the progress says stop; what was known stays known
      */
     public Map<Integer, LevelSeries> measure(Plan plan, BitSet wanted, Progress progress) {
-        KeyedPlan keyed = keyed(plan);
+        return measure(keyed(plan), wanted, progress);
+    }
+
+    /** What is measured of one signal, with all that is ever gathered. */
+    private LevelSeries measure(Plan plan, int signal, Progress progress) {
+        BitSet only = new BitSet();
+        only.set(signal);
+        return Objects.requireNonNull(
+                measure(asking(plan, only), only, progress).get(signal));
+    }
+
+    private Map<Integer, LevelSeries> measure(KeyedPlan keyed, BitSet wanted, Progress progress) {
         KnownSeries.Look look = known.look(keyed, wanted);
         return look.missing().isEmpty() ? look.found() : known.of(keyed, wanted, run(keyed, look.missing(), progress));
     }
@@ -180,7 +196,7 @@ public final class SongMeasure implements AutoCloseable {
      */
     public Map<Integer, LevelSeries> measureAsked(
             Plan plan, BitSet wanted, long fromFrame, long toFrame, Progress progress) {
-        KeyedPlan keyed = keyed(plan);
+        KeyedPlan keyed = asking(plan, wanted);
         boolean whole = fromFrame == 0 && toFrame == plan.lengthFrames();
         Map<Integer, LevelSeries> found =
                 whole ? known.of(keyed, wanted, Map.of()) : known.stretch(keyed, wanted, fromFrame, toFrame);
@@ -204,9 +220,7 @@ public final class SongMeasure implements AutoCloseable {
      */
     public Figures mix(Session session, Progress progress) {
         Plan plan = PlanCompiler.compile(session);
-        BitSet output = new BitSet();
-        output.set(plan.output());
-        return Figures.of(Objects.requireNonNull(measure(plan, output, progress).get(plan.output())));
+        return Figures.of(measure(plan, plan.output(), progress));
     }
 
     /**
@@ -221,9 +235,7 @@ public final class SongMeasure implements AutoCloseable {
                 session.sampleRateHz(),
                 clip.lengthFrames(),
                 List.of(new Signal.Source(id, track.planes(), List.of(alone))));
-        BitSet only = new BitSet();
-        only.set(0);
-        return Objects.requireNonNull(measure(plan, only, progress).get(0));
+        return measure(plan, 0, progress);
     }
 
     /**
@@ -233,11 +245,7 @@ public final class SongMeasure implements AutoCloseable {
      */
     public Figures clips(Session session, Track track, Progress progress) {
         Plan plan = PlanCompiler.compile(session);
-        int index = plan.first(track.id());
-        BitSet source = new BitSet();
-        source.set(index);
-        LevelSeries series =
-                Objects.requireNonNull(measure(plan, source, progress).get(index));
+        LevelSeries series = measure(plan, plan.first(track.id()), progress);
         return Figures.of(series.through(
                 GainMatrix.diagonal(track.planes(), ChannelPaths.clips(track)).toArray()));
     }
@@ -265,10 +273,7 @@ public final class SongMeasure implements AutoCloseable {
                 .orElseThrow(() -> new IllegalArgumentException(
                         "stage: " + stage + " of '" + channel + "' (expected: one that it has)"))
                 .edge();
-        BitSet wanted = new BitSet();
-        wanted.set(edge.from());
-        return Objects.requireNonNull(measure(plan, wanted, progress).get(edge.from()))
-                .through(edge.gain().toArray());
+        return measure(plan, edge.from(), progress).through(edge.gain().toArray());
     }
 
     /**
@@ -331,14 +336,22 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
-     * Computes the samples of buses that the next change goes on from, where nothing had to be measured because all
-     * levels were known.
+     * Computes what the next change goes on from, where nothing had to be measured because all levels were known: the
+     * samples of buses, and what processors and meters remember along the song.
      *
      * @throws java.util.concurrent.CancellationException if the progress says stop; a change then computes what it needs
      */
-    public void keepSamples(Plan plan, Progress progress) {
+    public void goOver(Plan plan, Progress progress) {
         KeyedPlan keyed = keyed(plan);
-        runGroup(keyed, keyed.worthKeeping(), new BitSet(), progress);
+        BitSet wanted = (BitSet) keyed.worthKeeping().clone();
+        BitSet measured = known.measured(keyed);
+        boolean atOnce = groups(keyed, measured, Integer.MAX_VALUE).groups().size() == 1;
+        if (atOnce && plan.remembers(plan.reaching(wanted))) {
+            wanted.or(measured);
+            runGroup(keyed, wanted, measured, progress);
+        } else {
+            runGroup(keyed, wanted, new BitSet(), progress);
+        }
     }
 
     /**
@@ -376,8 +389,11 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     private Map<Integer, LevelSeries> run(KeyedPlan keyed, BitSet missing, Progress progress) {
-        return groups(keyed, missing, Integer.MAX_VALUE)
-                .run(progress, (group, part) -> runGroup(keyed, group, group, part));
+        return groups(keyed, missing, Integer.MAX_VALUE).run(progress, (group, part) -> {
+            Map<Integer, LevelSeries> measured = runGroup(keyed, group, group, part);
+            measured.replaceAll((i, series) -> known.keep(keyed, i, series));
+            return measured;
+        });
     }
 
     private MeasureGroups groups(KeyedPlan keyed, BitSet missing, int most) {
@@ -385,6 +401,8 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
+     * Runs the song, and keeps the samples that a change goes on from.
+     *
      * @param wanted what is computed
      * @param missing what is measured of it
      */
@@ -410,7 +428,6 @@ public final class SongMeasure implements AutoCloseable {
                 keeping.values().forEach(kept::release);
             }
         }
-        measured.replaceAll((i, series) -> known.keep(keyed, i, series));
         keeping.forEach((i, samples) -> kept.put(keyed.key(i), samples));
         return measured;
     }

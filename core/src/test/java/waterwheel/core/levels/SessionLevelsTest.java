@@ -27,6 +27,7 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.metering.Loudness;
 import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.rides.Curve;
@@ -276,6 +277,24 @@ class SessionLevelsTest {
                 Team team = Team.ofAllProcessors();
                 SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
             assertThat(song.mix(second, Progress.NONE).integratedLufs()).isFinite();
+        }
+    }
+
+    @Test
+    void a_bus_has_its_loudness_where_that_is_asked_for_though_channels_do_not_show_it() {
+        try (Media media = Media.open(session, folder);
+                Team team = Team.ofAllProcessors();
+                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
+            Plan plan = PlanCompiler.compile(session);
+            LevelSeries shown =
+                    song.measure(plan, StageLevels.wanted(plan), Progress.NONE).get(plan.first(Sessions.id("bus")));
+            assertThat(Loudness.integratedLufs(Objects.requireNonNull(shown))).isNaN();
+            LevelSeries asked = song.at(session, Sessions.id("bus"), Stage.FADER, Progress.NONE);
+            LevelSeries whole = SessionMeasurement.of(
+                    session, folder, all -> all.at(session, Sessions.id("bus"), Stage.FADER, Progress.NONE));
+            assertThat(Loudness.integratedLufs(asked))
+                    .isFinite()
+                    .isCloseTo(Loudness.integratedLufs(whole), within(1e-6));
         }
     }
 
