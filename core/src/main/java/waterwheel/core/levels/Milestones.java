@@ -29,8 +29,8 @@ import waterwheel.core.metering.SeriesMeter;
 final class Milestones {
     private static final int ALONG_SONG = 8;
     private static final int SHORTEST_SECONDS = 4;
-    /** Signals of earlier plans that are not forgotten: an undo, or the next step of a drag, may go on from them. */
-    private static final int SPARE = 16;
+    /** Signals of earlier plans that are not forgotten: an undo, or the next step of a drag, goes on from a dozen or two. */
+    private static final int SPARE = 256;
 
     private final KnownSeries known;
     /** What all may take. */
