@@ -11,6 +11,8 @@ import java.util.NavigableMap;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanChange;
@@ -98,26 +100,34 @@ final class Milestones {
         before = plan;
         Set<SignalKey> present = new HashSet<>(plan.keys());
         // Asked for, so that what was there lately is forgotten last.
-        present.forEach(passed::get);
+        Set<Remembered> needed = memories(present.stream().map(this::of));
         long gone =
                 passed.keySet().stream().filter(key -> !present.contains(key)).count() - SPARE;
+        long held = heldBytes();
         // Half stays free for what the next run notes.
-        for (Iterator<SignalKey> all = passed.keySet().iterator();
-                all.hasNext() && (gone > 0 || heldBytes() > mostBytes / 2); ) {
-            if (!present.contains(all.next())) {
+        for (Iterator<Map.Entry<SignalKey, Passed>> all = passed.entrySet().iterator();
+                all.hasNext() && (gone > 0 || held > mostBytes / 2); ) {
+            Map.Entry<SignalKey, Passed> oldest = all.next();
+            if (!present.contains(oldest.getKey())) {
+                for (Remembered one : oldest.getValue().memories().values()) {
+                    held -= needed.contains(one) ? 0 : one.bytes();
+                }
                 all.remove();
                 gone--;
             }
         }
     }
 
-    /** What all takes: several plans may have the same. */
+    /** What all takes. */
     private long heldBytes() {
-        return passed.values().stream()
-                .flatMap(one -> one.memories().values().stream())
-                .distinct()
+        return memories(passed.values().stream()).stream()
                 .mapToLong(Remembered::bytes)
                 .sum();
+    }
+
+    /** What was noted of processors and delays, each once: several signals may have the same. */
+    private static Set<Remembered> memories(Stream<Passed> some) {
+        return some.flatMap(one -> one.memories().values().stream()).collect(Collectors.toSet());
     }
 
     /** Forgets the plan before: files may have changed, of which a plan says nothing. */

@@ -55,6 +55,9 @@ public final class SongMeasure implements AutoCloseable {
     // Half of what the heap may take: kept samples lie outside it.
     private final KeptSignals kept = new KeptSignals(Runtime.getRuntime().maxMemory() / 2);
     private final Milestones milestones;
+    /** What is noted along the song may take, and what measures it while nobody waits. */
+    private final long mostNoteBytes;
+
     private @Nullable KeyedPlan latest;
     private long begunAt;
 
@@ -92,6 +95,7 @@ public final class SongMeasure implements AutoCloseable {
         this.mostHeapBytes = mostHeapBytes;
         known = new KnownSeries(cache, mostDetail, mostHeapBytes);
         milestones = new Milestones(known, mostNoteBytes);
+        this.mostNoteBytes = mostNoteBytes;
         this.media = media;
         this.team = team;
         this.mostDetail = mostDetail;
@@ -345,7 +349,11 @@ public final class SongMeasure implements AutoCloseable {
         KeyedPlan keyed = keyed(plan);
         BitSet wanted = (BitSet) keyed.worthKeeping().clone();
         BitSet measured = known.measured(keyed);
-        boolean atOnce = groups(keyed, measured, Integer.MAX_VALUE).groups().size() == 1;
+        // Of a long song with many channels the meters would take more memory than a quicker first change is worth.
+        boolean atOnce = MeasureGroups.of(plan, measured, Integer.MAX_VALUE, mostNoteBytes)
+                        .groups()
+                        .size()
+                <= 1;
         if (atOnce && plan.remembers(plan.reaching(wanted))) {
             wanted.or(measured);
             runGroup(keyed, wanted, measured, progress);
