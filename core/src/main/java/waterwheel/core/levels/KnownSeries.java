@@ -96,21 +96,21 @@ final class KnownSeries {
         fresh.replaceAll((index, one) -> cache.keepAsked(asked(keyed, index, fromFrame, toFrame), one));
     }
 
-    /** What was measured of a signal, by its key, as far as it is remembered and is enough. */
-    Optional<LevelSeries> measured(SignalKey key, Detail wanted) {
-        return Optional.ofNullable(enough(series.get(key), wanted));
+    /**
+     * What was measured of a signal over a whole song of so many frames, and did not follow from another by gains; empty
+     * where that is not remembered or less was gathered than is wanted.
+     */
+    Optional<LevelSeries> measured(SignalKey key, Detail wanted, long frames) {
+        return Optional.ofNullable(enough(series.get(key), wanted))
+                .filter(one -> one.asMeasured() && one.frames() == frames);
     }
 
-    /** Those signals of a plan of which the whole song was measured, and did not follow from others by gains. */
+    /** Those signals of a plan that were measured so. */
     BitSet measured(KeyedPlan keyed) {
         BitSet measured = new BitSet();
-        for (int i = 0; i < keyed.plan().signals().size(); i++) {
-            long frames = keyed.plan().lengthFrames();
-            measured.set(
-                    i,
-                    measured(keyed.key(i), keyed.detail(i))
-                            .filter(one -> one.asMeasured() && one.frames() == frames)
-                            .isPresent());
+        long frames = keyed.plan().lengthFrames();
+        for (int i = 0; i < keyed.keys().size(); i++) {
+            measured.set(i, measured(keyed.key(i), keyed.detail(i), frames).isPresent());
         }
         return measured;
     }

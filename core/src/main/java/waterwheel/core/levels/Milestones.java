@@ -162,20 +162,15 @@ final class Milestones {
             was.put(i, other.key(old));
         }
         BitSet remembering = run.remembering(computed);
-        boolean complete = measured.stream().allMatch(i -> measuredWhole(was.get(i), keyed.detail(i), plan));
+        boolean complete = measured.stream()
+                .allMatch(i -> known.measured(Objects.requireNonNull(was.get(i)), keyed.detail(i), plan.lengthFrames())
+                        .isPresent());
         long spacing = spacing(plan);
         long frame = complete ? alike / spacing * spacing : 0;
         while (frame > 0 && !passed(frame, was, remembering, measured)) {
             frame -= spacing;
         }
         return new Start(frame, alike, was);
-    }
-
-    private boolean measuredWhole(@Nullable SignalKey key, Detail detail, Plan plan) {
-        return key != null
-                && known.measured(key, detail)
-                        .filter(one -> one.asMeasured() && one.frames() == plan.lengthFrames())
-                        .isPresent();
     }
 
     /** Whether all that is needed was noted at a milestone. */
@@ -202,7 +197,8 @@ final class Milestones {
             SignalKey key = Objects.requireNonNull(start.was().get(i));
             meter.goOn(
                     Objects.requireNonNull(of(key).notes().get(start.frame())),
-                    known.measured(key, Detail.LEVELS).orElseThrow());
+                    known.measured(key, Detail.LEVELS, run.plan().lengthFrames())
+                            .orElseThrow());
         });
     }
 

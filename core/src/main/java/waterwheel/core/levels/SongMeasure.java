@@ -354,12 +354,11 @@ public final class SongMeasure implements AutoCloseable {
                         .groups()
                         .size()
                 <= 1;
-        if (atOnce && plan.remembers(plan.reaching(wanted))) {
-            wanted.or(measured);
-            runGroup(keyed, wanted, measured, progress);
-        } else {
-            runGroup(keyed, wanted, new BitSet(), progress);
+        if (!atOnce || !plan.remembers(plan.reaching(wanted))) {
+            measured.clear();
         }
+        wanted.or(measured);
+        runGroup(keyed, wanted, measured, progress);
     }
 
     /**

@@ -104,10 +104,13 @@ class MilestonesTest {
     }
 
     private SongMeasure measure(Session session, Detail buses, long noteBytes) {
+        return measure(session, Detail.EVERYTHING, buses, MeasureCache.none(), noteBytes);
+    }
+
+    private SongMeasure measure(Session session, Detail most, Detail least, MeasureCache cache, long noteBytes) {
         Media media = Media.open(session, folder);
         Team team = new Team(2);
-        SongMeasure song =
-                new SongMeasure(media, team, Detail.EVERYTHING, buses, MeasureCache.none(), 1 << 28, noteBytes);
+        SongMeasure song = new SongMeasure(media, team, most, least, cache, 1 << 28, noteBytes);
         toClose.addAll(List.of(media, team, song));
         return song;
     }
@@ -232,11 +235,16 @@ class MilestonesTest {
         return new CurvePoint((long) second * RATE, db, CurvePoint.Shape.LINE);
     }
 
+    /** A session whose early track's fader comes to so many dB in the twentieth second, from -3 in the fifteenth. */
+    private static Session endingAt(Session session, double db) {
+        return withFader(session, "early", line(2, -3), line(15, -3), line(20, db));
+    }
+
     @Test
     void a_change_is_measured_from_the_milestone_before_it_and_processors_go_on_from_there() throws Exception {
         Session still = session(List.of(Compressor.KIND, Equaliser.KIND, Limiter.KIND, Compressor.KIND));
-        Session ridden = withFader(still, "early", line(2, -3), line(15, -3), line(20, 0));
-        Session lower = withFader(still, "early", line(2, -3), line(15, -3), line(20, -9));
+        Session ridden = endingAt(still, 0);
+        Session lower = endingAt(still, -9);
         Session late = lower.withStrip(Sessions.id("late"), s -> s.withFaderDb(-7));
         Session early = lower.withStrip(Sessions.id("early"), s -> s.withTrimDb(1));
         SongMeasure song = measure(still, Detail.LEVELS);
@@ -267,31 +275,31 @@ class MilestonesTest {
         }
     }
 
-    /** A measurement that finds all levels of a session known, as one does that an engineer opens again. */
+    /** A measurement as the window makes it, which knows what lies in the session's cache. */
     private SongMeasure opened(Session session) {
-        Media media = Media.open(session, folder);
-        Team team = new Team(2);
-        SongMeasure song =
-                new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.in(folder), 1 << 28, 1 << 28);
-        toClose.addAll(List.of(media, team, song));
-        return song;
+        return measure(session, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.in(folder), 1 << 28);
+    }
+
+    /** One that finds all levels of a session known, as it does when an engineer opens that again. */
+    private SongMeasure openedAgain(Session session) {
+        Plan plan = PlanCompiler.compile(session);
+        SongMeasure first = opened(session);
+        levels(first, session);
+        first.keepMeasured(plan, () -> false);
+        SongMeasure again = opened(session);
+        BitSet all = StageLevels.wanted(plan);
+        assertThat(again.known(plan, all)).as("all is known").hasSize(all.cardinality());
+        levels(again, session);
+        return again;
     }
 
     @Test
     void after_an_opening_that_knew_all_the_first_change_is_measured_from_where_it_is_heard() throws Exception {
         Session still = session(List.of(Compressor.KIND, Equaliser.KIND, Limiter.KIND, Compressor.KIND));
-        Session ridden = withFader(still, "early", line(2, -3), line(15, -3), line(20, 0));
-        Session lower = withFader(still, "early", line(2, -3), line(15, -3), line(20, -9));
-        Plan plan = PlanCompiler.compile(ridden);
-        SongMeasure first = opened(ridden);
-        levels(first, ridden);
-        first.keepMeasured(plan, () -> false);
-        SongMeasure again = opened(ridden);
-        assertThat(again.known(plan, StageLevels.wanted(plan)))
-                .as("all is known")
-                .hasSize(StageLevels.wanted(plan).cardinality());
-        levels(again, ridden);
-        again.goOver(plan, Progress.NONE);
+        Session ridden = endingAt(still, 0);
+        SongMeasure again = openedAgain(ridden);
+        again.goOver(PlanCompiler.compile(ridden), Progress.NONE);
+        Session lower = endingAt(still, -9);
         Map<Integer, LevelSeries> levels = levels(again, lower);
         assertThat(again.begunAt() / (double) RATE).isBetween(12.0, 13.0);
         assertSame(levels, levels(opened(lower), lower), "after going over it");
@@ -300,16 +308,12 @@ class MilestonesTest {
     @Test
     void what_a_change_noted_before_it_was_heard_holds_for_the_session_that_was_changed() throws Exception {
         Session still = session(List.of(Compressor.KIND, Equaliser.KIND, Limiter.KIND, Compressor.KIND));
-        Session ridden = withFader(still, "early", line(2, -3), line(15, -3), line(20, 0));
-        SongMeasure first = opened(ridden);
-        levels(first, ridden);
-        first.keepMeasured(PlanCompiler.compile(ridden), () -> false);
-        SongMeasure again = opened(ridden);
-        levels(again, ridden);
-        levels(again, withFader(still, "early", line(2, -3), line(15, -3), line(20, -9)));
+        Session ridden = endingAt(still, 0);
+        SongMeasure again = openedAgain(ridden);
+        levels(again, endingAt(still, -9));
         assertThat(again.begunAt()).as("nothing was noted before").isZero();
         levels(again, ridden);
-        Session other = withFader(still, "early", line(2, -3), line(15, -3), line(20, -4));
+        Session other = endingAt(still, -4);
         Map<Integer, LevelSeries> levels = levels(again, other);
         assertThat(again.begunAt() / (double) RATE).isBetween(12.0, 13.0);
         assertSame(levels, levels(opened(other), other), "another change of the same session");
