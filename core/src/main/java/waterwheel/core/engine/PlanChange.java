@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.function.IntToLongFunction;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import waterwheel.core.processing.Processors;
 import waterwheel.core.session.Clip;
 
 /**
@@ -77,11 +78,11 @@ public final class PlanChange {
                         inputs(signal, other),
                         Math.max(moved, soundStart.applyAsLong(ridden.input().from())));
             }
-            // What a processor makes of silence hangs on what it is set to, so another setting counts from the
-            // beginning.
             case Signal.Processed processed
-            when other instanceof Signal.Processed that ->
-                Math.min(inputs(signal, other), moved(processed.insert().sameUntil(that.insert())));
+            when other instanceof Signal.Processed that -> {
+                long moved = moved(processed.insert().sameUntil(that.insert()));
+                yield Math.min(inputs(signal, other), Math.max(moved, untilSound(processed, that)));
+            }
             case Signal.Delayed late
             when other instanceof Signal.Delayed that && late.frames() == that.frames() -> inputs(signal, other);
             default -> 0;
@@ -91,6 +92,25 @@ public final class PlanChange {
     /** Where rides that say the same up to a frame begin to do something else: at the control point before it. */
     private static long moved(long saidUntil) {
         return Math.max(0, saidUntil - ControlPoints.GRID);
+    }
+
+    /**
+     * Where a processor begins to hear something, which is where another setting begins to count if it has nothing to
+     * remember of silence; somewhat before, because settings that move may still be on their way.
+     */
+    private long untilSound(Signal.Processed processed, Signal.Processed that) {
+        if (remembersSilence(processed) || remembersSilence(that)) {
+            return 0;
+        }
+        long sound = processed.inputs().stream()
+                .mapToLong(edge -> soundStart.applyAsLong(edge.from()))
+                .min()
+                .orElse(0);
+        return Math.max(0, sound - MotionReader.CROSSING - ControlPoints.GRID);
+    }
+
+    private static boolean remembersSilence(Signal.Processed processed) {
+        return Processors.of(processed.insert().processor().kind()).remembersSilence();
     }
 
     private boolean sameSignal(int index, int old) {

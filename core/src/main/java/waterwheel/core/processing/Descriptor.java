@@ -28,6 +28,14 @@ public interface Descriptor {
         return false;
     }
 
+    /**
+     * Whether it has something to remember when all that it heard since the song's beginning was silence, such as how far a
+     * gate has closed. Of the others no setting matters before there is something to hear.
+     */
+    default boolean remembersSilence() {
+        return sounds();
+    }
+
     /** Whether what it does hangs on the level, so that parts of a signal are treated otherwise than the whole. */
     default boolean answersToLevel() {
         return false;

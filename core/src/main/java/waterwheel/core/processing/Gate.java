@@ -31,6 +31,11 @@ public final class Gate implements Descriptor {
     }
 
     @Override
+    public boolean remembersSilence() {
+        return true;
+    }
+
+    @Override
     public boolean answersToLevel() {
         return true;
     }

@@ -16,6 +16,7 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
@@ -202,8 +203,7 @@ class MilestonesTest {
     void changes_measured_from_where_they_are_heard_come_to_what_measuring_anew_comes_to(long seed) throws Exception {
         SplittableRandom random = new SplittableRandom(seed);
         int late = 0;
-        List<ProcessorKind> kinds = new ArrayList<>(Processors.kinds());
-        kinds.removeIf(ProcessorKind::loops);
+        List<ProcessorKind> kinds = slotKinds();
         List<ProcessorKind> some = new ArrayList<>();
         for (int i = 0; i < 4; i++) {
             some.add(kinds.get((int) (4 * seed + i) % kinds.size()));
@@ -259,6 +259,36 @@ class MilestonesTest {
                 .isBetween(12.0, 13.0);
         levels(song, early);
         assertThat(song.begunAt()).isZero();
+    }
+
+    private static List<ProcessorKind> slotKinds() {
+        return Processors.kinds().stream().filter(kind -> !kind.loops()).toList();
+    }
+
+    /** The late track with an insert whose mix is ridden through some points. */
+    private static Session mixed(Session session, ProcessorKind kind, double outputDb, CurvePoint... points) {
+        Insert insert = inserts(List.of(kind)).getFirst().withOutputDb(outputDb);
+        Session with = session.withStrip(Sessions.id("late"), s -> s.withInserts(List.of(insert)));
+        ControlId mix = Controls.of(with, Sessions.id("late")).stream()
+                .filter(id -> id.key().equals(Insert.MIX.key()))
+                .findFirst()
+                .orElseThrow();
+        return Controls.with(with, mix, Ride.of(new Curve(List.of(points))));
+    }
+
+    /** Rides change at the third second, and the track is silent to the thirteenth. */
+    @ParameterizedTest
+    @MethodSource("slotKinds")
+    void another_setting_of_a_processor_is_measured_from_where_there_is_sound_if_it_forgets_silence(ProcessorKind kind)
+            throws Exception {
+        Session still = session(List.of(Compressor.KIND, Equaliser.KIND, Limiter.KIND, Compressor.KIND));
+        Session before = mixed(still, kind, 1, line(3, 0.2), line(14, 0.9));
+        Session after = mixed(still, kind, 3, line(3, 0.7), line(14, 0.4));
+        SongMeasure song = measure(before, Detail.LOUDNESS);
+        levels(song, before);
+        Map<Integer, LevelSeries> levels = levels(song, after);
+        assertThat(song.begunAt() > 12 * RATE).isEqualTo(!Processors.of(kind).remembersSilence());
+        assertSame(levels, levels(measure(after, Detail.LOUDNESS), after), kind.key());
     }
 
     @Test

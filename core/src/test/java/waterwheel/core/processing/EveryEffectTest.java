@@ -99,6 +99,59 @@ class EveryEffectTest {
         }
     }
 
+    private static List<ProcessorKind> thatForgetSilence() {
+        return Processors.kinds().stream()
+                .filter(kind -> !Processors.of(kind).remembersSilence())
+                .toList();
+    }
+
+    @ParameterizedTest
+    @MethodSource("thatForgetSilence")
+    void silence_is_forgotten_so_that_other_settings_go_on_from_it(ProcessorKind kind) {
+        SplittableRandom random = new SplittableRandom(8);
+        int at = 11 * BLOCK;
+        float[] left = entering(at, 8);
+        float[] right = entering(at, 9);
+        for (int round = 0; round < 4 * ROUNDS; round++) {
+            Insert before = random(kind, random);
+            Insert after = partly(before, random);
+            float[][] whole = run(start(after, 2), BLOCK, left, right);
+            Effect first = start(before, 2);
+            run(first, BLOCK, new float[at], new float[at]);
+            Effect copy = Effects.start(before, new Site(RATE, 2, 1, RESPONSE));
+            copy.adopt(first);
+            Effect second = start(after, 2);
+            second.seek(at);
+            second.adopt(copy);
+            float[][] rest =
+                    run(second, BLOCK, Arrays.copyOfRange(left, at, FRAMES), Arrays.copyOfRange(right, at, FRAMES));
+            for (int p = 0; p < 2; p++) {
+                assertThat(Arrays.mismatch(rest[p], Arrays.copyOfRange(whole[p], at, FRAMES)))
+                        .as("%s after %s, plane %d", after, before, p)
+                        .isEqualTo(-1);
+            }
+        }
+    }
+
+    /** Noise that begins at a frame. */
+    private static float[] entering(int at, long seed) {
+        float[] noise = Signals.noise(0.7, FRAMES, seed);
+        Arrays.fill(noise, 0, at, 0);
+        return noise;
+    }
+
+    /** An insert with about half of its settings changed. */
+    private static Insert partly(Insert insert, SplittableRandom random) {
+        Insert other = random(insert.processor().kind(), random);
+        Processor made = insert.processor();
+        for (Parameter parameter : made.kind().parameters()) {
+            if (random.nextBoolean()) {
+                made = made.with(parameter.key(), other.processor().value(parameter.key()));
+            }
+        }
+        return new Insert(insert.id(), made, false, 0, other.outputDb(), other.mix());
+    }
+
     private static List<ProcessorKind> withPlanesApart() {
         return Processors.kinds().stream()
                 .filter(kind -> Processors.of(kind).planesApart())
