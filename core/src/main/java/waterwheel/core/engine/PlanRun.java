@@ -12,7 +12,7 @@ import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
 /**
- * A plan in motion. Work is divided into tasks of one signal's plane each, which hand blocks to each other
+ * A plan in motion. Work is divided into tasks of one signal each, which hand blocks to each other
  * ({@link Dataflow}). Playback computes block by block. Over a whole stretch of the song every signal has several
  * buffers, so that several blocks are in work at a time and a chain of channels keeps several threads busy.
  * Construction allocates everything; {@link #process} allocates nothing.
@@ -168,7 +168,7 @@ public final class PlanRun {
         int late = plan.latencies().get(index);
         for (int p = 0; p < meter.parts(); p++) {
             int part = p;
-            hears(index, slot -> {
+            hears(index, meter.quick(part), slot -> {
                 float[][] buffers = signals[slot][index];
                 return (first, count) -> {
                     if (made.notes().due(first)) {
@@ -188,23 +188,27 @@ public final class PlanRun {
     public void tap(int index, PeakTap[] taps) {
         PeakScan[] scans = new PeakScan[taps.length];
         Arrays.setAll(scans, p -> new PeakScan());
-        made.eachPlane(
+        hears(
                 index,
-                this::hears,
-                (plane, buffer) -> (first, count) -> taps[plane].offer(scans[plane].loudest(buffer, 0, count)));
+                true,
+                slot -> made.eachPlane(
+                        slot,
+                        index,
+                        (plane, buffer) ->
+                                (first, count) -> taps[plane].offer(scans[plane].loudest(buffer, 0, count))));
     }
 
     /** Has it shown by how many dB the insert behind a signal turns down. Call before the first block. */
     public void tapReduction(int index, PeakTap tap) {
         EffectParts effect = made.effects().get(plan.signals().get(index).id());
         if (effect != null) {
-            hears(index, slot -> (first, count) -> tap.offer((float) effect.reductionDb()));
+            hears(index, true, slot -> (first, count) -> tap.offer((float) effect.reductionDb()));
         }
     }
 
     /** Has a signal heard while it runs, block after block. Call before the first block. */
     public void listen(int index, SignalListener listener) {
-        hears(index, slot -> {
+        hears(index, false, slot -> {
             float[][] buffers = signals[slot][index];
             return (first, count) -> listener.hear(buffers, first, count);
         });
@@ -212,8 +216,11 @@ public final class PlanRun {
 
     /** Has a signal's samples kept while it runs. Call before the first block. */
     public void keep(int index, KeptSignal kept) {
-        made.eachPlane(
-                index, this::hears, (plane, buffer) -> (first, count) -> kept.write(plane, first, buffer, count));
+        hears(
+                index,
+                true,
+                slot -> made.eachPlane(
+                        slot, index, (plane, buffer) -> (first, count) -> kept.write(plane, first, buffer, count)));
     }
 
     /**
@@ -252,7 +259,7 @@ public final class PlanRun {
         });
     }
 
-    /** A task that computes a signal or a plane of it. */
+    /** A task that computes a signal or some of its planes. */
     private void computes(int index, SignalTasks.Work work) {
         checkOpen();
         BitSet inputs = new BitSet();
@@ -260,13 +267,17 @@ public final class PlanRun {
         tasks.computes(index, inputs, work);
     }
 
-    /** A task that only listens to a signal. */
-    private void hears(int index, SignalTasks.Work work) {
+    /**
+     * A task that only listens to a signal.
+     *
+     * @param quick whether it takes no longer than handing the samples to another thread
+     */
+    private void hears(int index, boolean quick, SignalTasks.Work work) {
         if (places.overwritten(index)) {
             throw new IllegalArgumentException("index: " + index + " (expected: a signal that was wanted)");
         }
         checkOpen();
-        tasks.hears(index, work);
+        tasks.hears(index, quick, work);
     }
 
     private void checkOpen() {

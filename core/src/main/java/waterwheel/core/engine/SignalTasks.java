@@ -20,7 +20,7 @@ import waterwheel.core.processing.SlotEffect;
 import waterwheel.core.session.Listen;
 
 /**
- * Makes the tasks that compute a plan's signals, one for each plane where planes go by themselves; with what a run must
+ * Makes the tasks that compute a plan's signals, several where planes are processed each by itself; with what a run must
  * reach in them later: what comes to other values, and what remembers.
  */
 final class SignalTasks {
@@ -29,7 +29,7 @@ final class SignalTasks {
         BlockTask in(int slot);
     }
 
-    /** Takes a task that has to do with a signal, or with a plane of it. */
+    /** Takes a task that has to do with a signal, or with some of its planes. */
     interface Adding {
         void add(int index, Work work);
     }
@@ -129,25 +129,23 @@ final class SignalTasks {
                 });
             }
             case Signal.Kept kept ->
-                computesEachPlane(
+                computesPlanes(
                         index,
                         (plane, buffer) -> (first, count) -> kept.samples().read(plane, first, buffer, count));
-            case Signal.Sum sum -> {
-                for (int p = 0; p < sum.planes(); p++) {
-                    int plane = p;
-                    computes(
-                            index,
-                            slot -> sumTask(
-                                    slot, signals[slot][index][plane], sum.inputs(), plane, newer -> newer.signals()
-                                            .get(index)
-                                            .inputs()));
-                }
-            }
+            case Signal.Sum sum ->
+                computes(
+                        index,
+                        slot -> eachPlane(
+                                slot,
+                                index,
+                                (plane, buffer) -> sumTask(slot, buffer, sum.inputs(), plane, newer -> newer.signals()
+                                        .get(index)
+                                        .inputs())));
             case Signal.Processed processed -> prepare(index, processed);
             case Signal.Returned returned ->
-                computesEachPlane(index, (plane, buffer) -> incomingTask(returned.returnPort() - 1 + plane, buffer));
+                computesPlanes(index, (plane, buffer) -> incomingTask(returned.returnPort() - 1 + plane, buffer));
             case Signal.Incoming incoming ->
-                computesEachPlane(index, (plane, buffer) -> incomingTask(incoming.port() - 1 + plane, buffer));
+                computesPlanes(index, (plane, buffer) -> incomingTask(incoming.port() - 1 + plane, buffer));
             case Signal.Listened listened -> computes(index, slot -> listenedTask(index, listened, slot));
             case Signal.Ridden ridden -> computes(index, slot -> riddenTask(index, ridden, slot));
             case Signal.Delayed late -> {
@@ -155,19 +153,15 @@ final class SignalTasks {
                 Arrays.setAll(lines, p -> new DelayLine(late.frames(), maxFrames));
                 delays.put(late.id(), lines);
                 notes.expect(index);
-                for (int p = 0; p < lines.length; p++) {
-                    int plane = p;
-                    computes(index, slot -> {
-                        float[] from = signals[slot][late.from()][plane];
-                        float[] to = signals[slot][index][plane];
-                        return (first, count) -> {
-                            if (notes.due(first)) {
-                                noteLine(index, first, plane, lines);
-                            }
-                            lines[plane].process(from, to, count);
-                        };
+                computes(index, slot -> {
+                    float[][] from = signals[slot][late.from()];
+                    return eachPlane(slot, index, (plane, buffer) -> (first, count) -> {
+                        if (notes.due(first)) {
+                            noteLine(index, first, plane, lines);
+                        }
+                        lines[plane].process(from[plane], buffer, count);
                     });
-                }
+                });
             }
         }
     }
@@ -291,16 +285,16 @@ final class SignalTasks {
         return task;
     }
 
-    /** Adds a task for each plane of a signal. */
-    void eachPlane(int index, Adding adding, PlaneTask task) {
-        for (int p = 0; p < plan.signals().get(index).planes(); p++) {
-            int plane = p;
-            adding.add(index, slot -> task.of(plane, signals[slot][index][plane]));
-        }
+    /** A task that does what there is to do for each plane of a signal. */
+    BlockTask eachPlane(int slot, int index, PlaneTask task) {
+        float[][] buffers = signals[slot][index];
+        BlockTask[] planes = new BlockTask[buffers.length];
+        Arrays.setAll(planes, p -> task.of(p, buffers[p]));
+        return BlockTask.all(planes);
     }
 
-    private void computesEachPlane(int index, PlaneTask task) {
-        eachPlane(index, computing, task);
+    private void computesPlanes(int index, PlaneTask task) {
+        computes(index, slot -> eachPlane(slot, index, task));
     }
 
     /** @param newer the same edges in a plan of other values */

@@ -177,6 +177,11 @@ public final class SeriesMeter {
         return 1 + truePeaks.length;
     }
 
+    /** Whether a part takes little more than reading the samples, because nothing is filtered. */
+    public boolean quick(int part) {
+        return part == 0 && detail == Detail.LEVELS;
+    }
+
     /** Takes the next frames, all parts after each other. */
     public void process(float[][] signal, int from, int count) {
         for (int part = 0; part < parts(); part++) {

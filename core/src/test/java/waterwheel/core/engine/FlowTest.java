@@ -10,7 +10,9 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
@@ -34,6 +36,9 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.levels.ChannelLevels;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
+import waterwheel.core.metering.Detail;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.metering.SeriesMeter;
 import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.processing.Convolution;
@@ -165,20 +170,8 @@ class FlowTest {
         }
     }
 
-    @ParameterizedTest
-    @CsvSource({
-        "1, 64, false",
-        "2, 64, false",
-        "2, 480, false",
-        "1, 1024, false",
-        "2, 1024, false",
-        "1, 480, true",
-        "2, 64, true",
-        "2, 480, true",
-        "2, 1024, true",
-        "2, 40000, true"
-    })
-    void neither_threads_nor_blocks_change_a_bit_of_a_full_flow(int threads, int block, boolean pipelined) {
+    /** All kinds of ways at once: inserts one after the other, a key, a send, a convolution of each side by itself. */
+    private Session full() {
         Session full = with(with(with(session, ONE, Saturator.KIND), BUS, Compressor.KIND), RETURN, Reverb.KIND);
         full = with(with(full, TWO, Multiband.KIND), Sessions.MAIN, Limiter.KIND);
         full = with(full, RETURN, Convolution.KIND);
@@ -193,11 +186,79 @@ class FlowTest {
                                         .withMix(0.3)
                                 : i)
                         .toList()));
-        full = sending(full, TWO, Send.toBus(RETURN, -6), Send.toKey(BUS, SLOT));
+        return sending(full, TWO, Send.toBus(RETURN, -6), Send.toKey(BUS, SLOT));
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "1, 64, false",
+        "2, 64, false",
+        "2, 480, false",
+        "1, 1024, false",
+        "2, 1024, false",
+        "1, 480, true",
+        "2, 64, true",
+        "2, 480, true",
+        "2, 1024, true",
+        "2, 40000, true"
+    })
+    void neither_threads_nor_blocks_change_a_bit_of_a_full_flow(int threads, int block, boolean pipelined) {
+        Session full = full();
         float[][] expected = mix(full, 1, 4_096);
         assertThat(mix(full, threads, block, pipelined)).isDeepEqualTo(expected);
         assertThat(Arrays.deepEquals(mix(muted(full, RETURN), 1, 4_096), expected))
                 .isFalse();
+    }
+
+    /** Where several blocks are in work, some listeners are done by whoever computes their signal, and some are not. */
+    @Test
+    void what_is_measured_and_kept_on_the_way_is_what_is_heard_there() {
+        Session full = full();
+        Plan plan = PlanCompiler.compile(full);
+        BitSet all = plan.heard();
+        int frames = FRAMES + plan.mostLatency();
+        Map<Integer, float[][]> heard = new HashMap<>();
+        Map<Integer, SeriesMeter> meters = new HashMap<>();
+        Map<Integer, KeptSignal> kept = new HashMap<>();
+        try (Media media = Media.open(full, folder);
+                SamplePool pool = new SamplePool();
+                Team team = new Team(2)) {
+            PlanRun run = PlanRun.ofStretch(plan, media, team, 480, all);
+            all.stream().forEach(i -> {
+                int planes = plan.signals().get(i).planes();
+                float[][] out = new float[planes][frames];
+                heard.put(i, out);
+                SeriesMeter meter = new SeriesMeter(Sessions.RATE, planes, FRAMES, Detail.LEVELS);
+                KeptSignal samples = new KeptSignal(pool, planes, frames);
+                meters.put(i, meter);
+                kept.put(i, samples);
+                run.keep(i, samples);
+                run.meter(i, meter, 0, FRAMES);
+                run.listen(i, (signal, first, count) -> {
+                    for (int p = 0; p < planes; p++) {
+                        System.arraycopy(signal[p], 0, out[p], (int) first, count);
+                    }
+                });
+            });
+            run.stretch(0, frames, Progress.NONE);
+            heard.forEach((i, out) -> {
+                LevelSeries levels = Objects.requireNonNull(meters.get(i)).finish();
+                int late = plan.latencies().get(i);
+                for (int p = 0; p < out.length; p++) {
+                    float[] read = new float[frames];
+                    Objects.requireNonNull(kept.get(i)).read(p, 0, read, frames);
+                    assertThat(read).as("%s kept", plan.signals().get(i).id()).isEqualTo(out[p]);
+                    float most = 0;
+                    for (int n = late; n < late + FRAMES; n++) {
+                        most = Math.max(most, Math.abs(out[p][n]));
+                    }
+                    assertThat(levels.peak(p))
+                            .as("%s measured", plan.signals().get(i).id())
+                            .isEqualTo(most);
+                }
+            });
+            kept.values().forEach(KeptSignal::close);
+        }
     }
 
     @ParameterizedTest
