@@ -1,6 +1,8 @@
 package waterwheel.bench;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -19,6 +21,7 @@ import waterwheel.core.notes.Note;
 import waterwheel.core.notes.Notes;
 import waterwheel.core.printing.PrintOrder;
 import waterwheel.core.printing.PrintRun;
+import waterwheel.core.printing.Printed;
 import waterwheel.core.session.Bus;
 import waterwheel.core.session.Output;
 import waterwheel.core.session.PanLaw;
@@ -47,8 +50,9 @@ final class PrintBench {
             pass(session, folder, folder.resolve("mix-" + turn + ".wav"));
             pass[turn] = (System.nanoTime() - start) * 1e-9;
             start = System.nanoTime();
-            PrintRun.run(session, folder, orders, SampleEncoding.FLOAT_32, Progress.NONE);
+            List<Printed> printed = PrintRun.run(session, folder, orders, SampleEncoding.FLOAT_32, Progress.NONE);
             prints[turn] = (System.nanoTime() - start) * 1e-9;
+            remove(folder, printed);
         }
         Arrays.sort(pass);
         Arrays.sort(prints);
@@ -59,6 +63,13 @@ final class PrintBench {
         node.set("printSeconds", Json.figure(prints[TURNS / 2], 3));
         node.set("times", Json.figure(prints[TURNS / 2] / pass[TURNS / 2], 2));
         return Json.compact(node);
+    }
+
+    /** Files of all turns together would be more than a system writes behind a program's back: then the disk is timed. */
+    private static void remove(Path folder, List<Printed> printed) throws IOException {
+        for (Printed one : printed) {
+            Files.delete(folder.resolve(one.source().path()));
+        }
     }
 
     private static void pass(Session session, Path folder, Path file) throws Exception {
