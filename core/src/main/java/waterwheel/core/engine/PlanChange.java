@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.function.IntToLongFunction;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.session.Clip;
 
@@ -99,7 +100,9 @@ public final class PlanChange {
      * remember of silence; somewhat before, because settings that move may still be on their way.
      */
     private long untilSound(Signal.Processed processed, Signal.Processed that) {
-        if (remembersSilence(processed) || remembersSilence(that)) {
+        ProcessorKind kind = processed.insert().processor().kind();
+        if (!kind.equals(that.insert().processor().kind())
+                || Processors.of(kind).remembersSilence()) {
             return 0;
         }
         long sound = processed.inputs().stream()
@@ -107,10 +110,6 @@ public final class PlanChange {
                 .min()
                 .orElse(0);
         return Math.max(0, sound - MotionReader.CROSSING - ControlPoints.GRID);
-    }
-
-    private static boolean remembersSilence(Signal.Processed processed) {
-        return Processors.of(processed.insert().processor().kind()).remembersSilence();
     }
 
     private boolean sameSignal(int index, int old) {

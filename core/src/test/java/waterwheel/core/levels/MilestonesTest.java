@@ -22,6 +22,7 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.inserts.Insert;
+import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
@@ -289,6 +290,23 @@ class MilestonesTest {
         Map<Integer, LevelSeries> levels = levels(song, after);
         assertThat(song.begunAt() > 12 * RATE).isEqualTo(!Processors.of(kind).remembersSilence());
         assertSame(levels, levels(measure(after, Detail.LOUDNESS), after), kind.key());
+    }
+
+    @Test
+    void a_processor_in_anothers_place_is_measured_from_the_beginning() throws Exception {
+        Session still = session(List.of(Compressor.KIND, Equaliser.KIND, Limiter.KIND, Compressor.KIND));
+        // One works on all planes at once, the other on each by itself.
+        Session before = mixed(still, Compressor.KIND, 1, line(3, 0.2));
+        Session after = before.withStrip(
+                Sessions.id("late"),
+                s -> s.withInserts(s.inserts().stream()
+                        .map(i -> i.withProcessor(Processor.usual(Equaliser.KIND)))
+                        .toList()));
+        SongMeasure song = measure(before, Detail.LOUDNESS);
+        levels(song, before);
+        Map<Integer, LevelSeries> levels = levels(song, after);
+        assertThat(song.begunAt()).isZero();
+        assertSame(levels, levels(measure(after, Detail.LOUDNESS), after), "another processor");
     }
 
     @Test

@@ -71,7 +71,34 @@ class EveryEffectTest {
         return out;
     }
 
-    /** The copy in between takes blocks of a frame, as one does that only remembers. */
+    /**
+     * Runs signals through an insert up to a frame, and from there on through another that goes on from the first, by way of
+     * a copy that takes blocks of a frame, as one does that only remembers.
+     *
+     * @return what comes out from that frame on
+     */
+    private static float[][] rest(Insert before, Insert after, int at, float[] left, float[] right) {
+        Effect first = start(before, 2);
+        run(first, BLOCK, Arrays.copyOf(left, at), Arrays.copyOf(right, at));
+        Effect copy = Effects.start(before, new Site(RATE, 2, 1, RESPONSE));
+        copy.adopt(first);
+        Effect second = start(after, 2);
+        second.seek(at);
+        second.adopt(copy);
+        return run(second, BLOCK, Arrays.copyOfRange(left, at, FRAMES), Arrays.copyOfRange(right, at, FRAMES));
+    }
+
+    /** An insert that goes on from another at a frame gives out what it would have if it had been there before. */
+    private static void assertGoesOn(Insert before, Insert after, int at, float[] left, float[] right) {
+        float[][] whole = run(start(after, 2), BLOCK, left, right);
+        float[][] rest = rest(before, after, at, left, right);
+        for (int p = 0; p < 2; p++) {
+            assertThat(Arrays.mismatch(rest[p], Arrays.copyOfRange(whole[p], at, FRAMES)))
+                    .as("%s after %s, plane %d from frame %d", after, before, p, at)
+                    .isEqualTo(-1);
+        }
+    }
+
     @ParameterizedTest
     @MethodSource("waterwheel.core.processing.Processors#kinds")
     void what_is_remembered_goes_on_by_way_of_a_copy(ProcessorKind kind) {
@@ -80,22 +107,7 @@ class EveryEffectTest {
         float[] right = Signals.noise(0.7, FRAMES, 4);
         for (int round = 0; round < ROUNDS; round++) {
             Insert insert = random(kind, random);
-            float[][] whole = run(start(insert, 2), BLOCK, left, right);
-            Effect first = start(insert, 2);
-            int at = BLOCK * random.nextInt(1, FRAMES / BLOCK);
-            run(first, BLOCK, Arrays.copyOf(left, at), Arrays.copyOf(right, at));
-            Effect copy = Effects.start(insert, new Site(RATE, 2, 1, RESPONSE));
-            copy.adopt(first);
-            Effect second = start(insert, 2);
-            second.seek(at);
-            second.adopt(copy);
-            float[][] rest =
-                    run(second, BLOCK, Arrays.copyOfRange(left, at, FRAMES), Arrays.copyOfRange(right, at, FRAMES));
-            for (int p = 0; p < 2; p++) {
-                assertThat(Arrays.mismatch(rest[p], Arrays.copyOfRange(whole[p], at, FRAMES)))
-                        .as("%s, plane %d from frame %d", insert, p, at)
-                        .isEqualTo(-1);
-            }
+            assertGoesOn(insert, insert, BLOCK * random.nextInt(1, FRAMES / BLOCK), left, right);
         }
     }
 
@@ -114,22 +126,7 @@ class EveryEffectTest {
         float[] right = entering(at, 9);
         for (int round = 0; round < 4 * ROUNDS; round++) {
             Insert before = random(kind, random);
-            Insert after = partly(before, random);
-            float[][] whole = run(start(after, 2), BLOCK, left, right);
-            Effect first = start(before, 2);
-            run(first, BLOCK, new float[at], new float[at]);
-            Effect copy = Effects.start(before, new Site(RATE, 2, 1, RESPONSE));
-            copy.adopt(first);
-            Effect second = start(after, 2);
-            second.seek(at);
-            second.adopt(copy);
-            float[][] rest =
-                    run(second, BLOCK, Arrays.copyOfRange(left, at, FRAMES), Arrays.copyOfRange(right, at, FRAMES));
-            for (int p = 0; p < 2; p++) {
-                assertThat(Arrays.mismatch(rest[p], Arrays.copyOfRange(whole[p], at, FRAMES)))
-                        .as("%s after %s, plane %d", after, before, p)
-                        .isEqualTo(-1);
-            }
+            assertGoesOn(before, partly(before, random), at, left, right);
         }
     }
 
