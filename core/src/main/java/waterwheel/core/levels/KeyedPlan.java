@@ -81,7 +81,13 @@ record KeyedPlan(
         BitSet heard = new BitSet();
         for (int i = 0; i < plan.signals().size(); i++) {
             Signal signal = plan.signals().get(i);
-            heard.set(i, signal instanceof Signal.Source || signal.id().point() == SignalId.Point.OUTPUT);
+            heard.set(i, signal instanceof Signal.Source);
+            if (signal.id().point() == SignalId.Point.OUTPUT) {
+                heard.set(i);
+                // It is shown by what it is a gain of.
+                plan.stage(signal.id().channel(), Stage.OUTPUT, "")
+                        .ifPresent(place -> heard.set(place.edge().from()));
+            }
         }
         plan.stages().forEach(places -> {
             int before = NONE;

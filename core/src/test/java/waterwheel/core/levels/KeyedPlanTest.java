@@ -7,6 +7,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.SplittableRandom;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -23,6 +25,8 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.ProcessorKind;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
+import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.processing.Equaliser;
 import waterwheel.core.processing.Limiter;
@@ -30,10 +34,14 @@ import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
 import waterwheel.core.rides.Ride;
 import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Session;
+import waterwheel.core.session.Track;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.work.Leftovers;
+import waterwheel.core.work.Progress;
+import waterwheel.core.work.Team;
 
 /** A change of one channel must compute no processor that does not hear it. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -90,6 +98,44 @@ class KeyedPlanTest {
                 }
             }
         }
+    }
+
+    /** As the window asks for levels: loudness where it is shown, and no more than levels elsewhere. */
+    @Property(tries = 30)
+    void loudness_is_known_of_what_tracks_play_around_inserts_and_of_the_mix(
+            @ForAll @LongRange(min = 0, max = 1_000_000) long seed) throws Exception {
+        Session session = session(new SplittableRandom(seed));
+        Plan plan = PlanCompiler.compile(session);
+        try (Media media = Media.open(session, folder);
+                Team team = new Team(2);
+                SongMeasure song = new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, MeasureCache.none())) {
+            Map<Integer, LevelSeries> series = song.measure(plan, StageLevels.wanted(plan), Progress.NONE);
+            Map<ChannelId, ChannelLevels> levels = new StageLevels(team).of(session, plan, series);
+            assertThat(of(levels, session.mainId()).at(Stage.OUTPUT).integratedLufs())
+                    .as("mix")
+                    .isNotNaN();
+            for (Channel channel : session.channels()) {
+                ChannelLevels known = of(levels, channel.id());
+                if (channel instanceof Track) {
+                    assertThat(known.first().integratedLufs())
+                            .as("%s", channel.id())
+                            .isNotNaN();
+                }
+                for (Insert insert : channel.strip().activeInserts()) {
+                    ChannelLevels.Around around = known.around(insert.id()).orElseThrow();
+                    assertThat(around.before().integratedLufs())
+                            .as("%s before", channel.id())
+                            .isNotNaN();
+                    assertThat(around.after().integratedLufs())
+                            .as("%s after", channel.id())
+                            .isNotNaN();
+                }
+            }
+        }
+    }
+
+    private static ChannelLevels of(Map<ChannelId, ChannelLevels> levels, ChannelId channel) {
+        return Objects.requireNonNull(levels.get(channel));
     }
 
     /** Whether a signal comes to a sum with others, by gains and delays alone, and is kept nowhere on its way. */
