@@ -75,9 +75,7 @@ public final class PlanChange {
             case Signal.Ridden ridden
             when other instanceof Signal.Ridden that -> {
                 long moved = moved(ridden.motion().sameUntil(that.motion()));
-                yield Math.min(
-                        inputs(signal, other),
-                        Math.max(moved, soundStart.applyAsLong(ridden.input().from())));
+                yield Math.min(inputs(signal, other), Math.max(moved, silentUntil(ridden)));
             }
             case Signal.Processed processed
             when other instanceof Signal.Processed that -> {
@@ -105,11 +103,15 @@ public final class PlanChange {
                 || Processors.of(kind).remembersSilence()) {
             return 0;
         }
-        long sound = processed.inputs().stream()
+        return Math.max(0, silentUntil(processed) - MotionReader.CROSSING - ControlPoints.GRID);
+    }
+
+    /** The frame up to which all that a signal hears is silent, as far as that is known. */
+    private long silentUntil(Signal signal) {
+        return signal.inputs().stream()
                 .mapToLong(edge -> soundStart.applyAsLong(edge.from()))
                 .min()
                 .orElse(0);
-        return Math.max(0, sound - MotionReader.CROSSING - ControlPoints.GRID);
     }
 
     private boolean sameSignal(int index, int old) {

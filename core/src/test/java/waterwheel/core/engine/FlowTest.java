@@ -107,11 +107,7 @@ class FlowTest {
             PlanRun run = pipelined
                     ? PlanRun.ofStretch(plan, media, team, block, wanted)
                     : PlanRun.of(plan, media, team, block, wanted);
-            run.listen(index, (signal, first, count) -> {
-                for (int p = 0; p < 2; p++) {
-                    System.arraycopy(signal[p], 0, out[p], (int) first, count);
-                }
-            });
+            run.listen(index, Signals.into(out));
             if (pipelined) {
                 run.stretch(0, out[0].length, Progress.NONE);
             } else {
@@ -234,11 +230,7 @@ class FlowTest {
                 kept.put(i, samples);
                 run.keep(i, samples);
                 run.meter(i, meter, 0, FRAMES);
-                run.listen(i, (signal, first, count) -> {
-                    for (int p = 0; p < planes; p++) {
-                        System.arraycopy(signal[p], 0, out[p], (int) first, count);
-                    }
-                });
+                run.listen(i, Signals.into(out));
             });
             run.stretch(0, frames, Progress.NONE);
             heard.forEach((i, out) -> {

@@ -105,11 +105,7 @@ class InPlaceTest {
         wanted.stream().forEach(index -> {
             float[][] all = new float[plan.signals().get(index).planes()][FRAMES];
             heard.put(index, all);
-            run.listen(index, (signal, first, count) -> {
-                for (int p = 0; p < all.length; p++) {
-                    System.arraycopy(signal[p], 0, all[p], (int) first, count);
-                }
-            });
+            run.listen(index, Signals.into(all));
         });
         return heard;
     }

@@ -270,10 +270,7 @@ class MilestonesTest {
     private static Session mixed(Session session, ProcessorKind kind, double outputDb, CurvePoint... points) {
         Insert insert = inserts(List.of(kind)).getFirst().withOutputDb(outputDb);
         Session with = session.withStrip(Sessions.id("late"), s -> s.withInserts(List.of(insert)));
-        ControlId mix = Controls.of(with, Sessions.id("late")).stream()
-                .filter(id -> id.key().equals(Insert.MIX.key()))
-                .findFirst()
-                .orElseThrow();
+        ControlId mix = ControlId.ofInsert(Sessions.id("late"), insert.id(), Insert.MIX.key());
         return Controls.with(with, mix, Ride.of(new Curve(List.of(points))));
     }
 

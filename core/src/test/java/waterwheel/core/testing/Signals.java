@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.SplittableRandom;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.audiofile.WavWriter;
+import waterwheel.core.engine.SignalListener;
 import waterwheel.core.units.Bessel;
 
 /** Signals and files that tests are made of. */
@@ -86,5 +87,14 @@ public final class Signals {
             writer.finish();
         }
         return file;
+    }
+
+    /** A listener that puts what it hears where it stands in the song, {@code out[plane][frame]}. */
+    public static SignalListener into(float[][] out) {
+        return (signal, first, count) -> {
+            for (int p = 0; p < out.length; p++) {
+                System.arraycopy(signal[p], 0, out[p], (int) first, count);
+            }
+        };
     }
 }
