@@ -66,6 +66,9 @@ record Image(Path place, Tools tools) {
                         // As the launcher of a checkout: a start waits less for the compilers.
                         "--java-options",
                         "-XX:CompileThresholdScaling=8",
+                        // The heap begins at what a session needs; it would begin at a 64th of the machine's memory.
+                        "--java-options",
+                        "-XX:InitialHeapSize=128m",
                         "--java-options",
                         "-Dfile.encoding=UTF-8",
                         "--dest",

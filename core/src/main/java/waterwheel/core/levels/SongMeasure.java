@@ -33,9 +33,6 @@ import waterwheel.core.work.Team;
  * that a change in one bus does not run the others' tracks again. One thread at a time.
  */
 public final class SongMeasure implements AutoCloseable {
-    /** How many buses a change usually has computed again. */
-    private static final int ROOMS_READY = 2;
-
     /** Measuring may take as many times what is remembered on the heap: half of the heap. */
     private static final int MEASURING_SHARES = 4;
 
@@ -382,13 +379,13 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
-     * Makes room for what the next change will want kept, because fresh memory takes as long as a tenth of a
+     * Makes room for one bus that the next change will want kept, because fresh memory takes as long as a tenth of a
      * measurement.
      *
      * @param enough asked before each piece; true ends it
      */
     public void makeRoom(Plan plan, BooleanSupplier enough) {
-        long bytes = ROOMS_READY * KeptSignal.bytes(2, plan.lengthFrames() + plan.mostLatency());
+        long bytes = KeptSignal.bytes(2, plan.lengthFrames() + plan.mostLatency());
         boolean made = false;
         while (!made && !enough.getAsBoolean()) {
             made = kept.reserve(bytes);
