@@ -1,6 +1,7 @@
 package waterwheel.core.levels;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -10,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.SplittableRandom;
+import java.util.concurrent.CancellationException;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -48,6 +50,7 @@ import waterwheel.core.session.Strip;
 import waterwheel.core.session.Track;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
+import waterwheel.core.testing.StopsAt;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -348,6 +351,23 @@ class MilestonesTest {
         Map<Integer, LevelSeries> levels = levels(again, lower);
         assertThat(again.begunAt() / (double) RATE).isBetween(12.0, 13.0);
         assertSame(levels, levels(opened(lower), lower), "after going over it");
+    }
+
+    @ParameterizedTest
+    @ValueSource(doubles = {0.05, 0.5, 0.95})
+    void going_over_that_is_ended_by_a_change_leaves_nothing_half_done(double part) throws Exception {
+        Session still = session(List.of(Compressor.KIND, Equaliser.KIND, Limiter.KIND, Compressor.KIND));
+        Session ridden = endingAt(still, 0);
+        Plan plan = PlanCompiler.compile(ridden);
+        SongMeasure again = openedAgain(ridden);
+        assertThatExceptionOfType(CancellationException.class).isThrownBy(() -> again.goOver(plan, new StopsAt(part)));
+        Session lower = endingAt(still, -9);
+        assertSame(levels(again, lower), levels(opened(lower), lower), "ended at " + part);
+        levels(again, ridden);
+        again.goOver(plan, Progress.NONE);
+        Session lowest = endingAt(still, -12);
+        assertSame(levels(again, lowest), levels(opened(lowest), lowest), "gone over in the end");
+        assertThat(again.begunAt() / (double) RATE).isBetween(12.0, 13.0);
     }
 
     @Test
