@@ -94,9 +94,7 @@ final class FlowControls {
     }
 
     Control send(int index) {
-        Label target = new Label();
-        Hint.wholeText(target);
-        target.setMinWidth(0);
+        Label target = new RowName();
         target.setMaxWidth(Double.MAX_VALUE);
         HBox.setHgrow(target, Priority.ALWAYS);
         RideMark[] mark = new RideMark[2];

@@ -35,6 +35,7 @@ public final class PathView extends VBox {
     private final SessionModel model;
     private final ChannelTitle name;
     private final Label what = new Label();
+    private final Label late = new Label();
     private final PathRows.Doors doors;
     private final VBox stairs = new VBox();
     private PathRows rows;
@@ -54,6 +55,11 @@ public final class PathView extends VBox {
         what.getStyleClass().add("muted");
         what.setMinWidth(0);
         Hint.wholeText(what);
+        late.getStyleClass().add("muted");
+        late.setWrapText(true);
+        late.setMinHeight(USE_PREF_SIZE);
+        late.managedProperty().bind(late.textProperty().isNotEmpty());
+        Hint.on(late, "What the channel's inserts take to answer; all paths arrive together nevertheless");
         HBox heading = new HBox(8, title, name, what);
         heading.setAlignment(Pos.BASELINE_LEFT);
         stairs.getStyleClass().add("stairs");
@@ -64,7 +70,7 @@ public final class PathView extends VBox {
         HBox scale = new HBox(new ScaleHeader());
         HBox.setHgrow(scale.getChildren().getFirst(), Priority.ALWAYS);
         scale.getStyleClass().add("path-scale");
-        getChildren().addAll(heading, scale, scroll);
+        getChildren().addAll(heading, late, scale, scroll);
         model.keep(model.selectedProperty().subscribe(id -> update()));
         model.keep(model.historyProperty().subscribe(history -> update()));
         model.keep(model.namingProperty().subscribe((before, now) -> name.type()));
@@ -102,7 +108,7 @@ public final class PathView extends VBox {
                                         .orElse("");
                     case Bus bus -> bus.id().equals(model.session().mainId()) ? "main bus" : "stereo bus";
                 });
-        what.setText(what.getText() + latency(channel));
+        late.setText(latency(channel));
         ChannelLevels levels = levels(channel);
         Figures above = null;
         for (StageRow row : stages) {
@@ -184,19 +190,19 @@ public final class PathView extends VBox {
                         : row.part().equals(frozen.getLast().id().value()));
     }
 
-    /** By how much the channel's inserts hold the signal up, and which of them; all paths arrive together nevertheless. */
+    /** By how much the channel's inserts hold the signal up, and which of them. */
     private String latency(Channel channel) {
         int rate = model.session().sampleRateHz();
-        List<String> late = new ArrayList<>();
+        List<String> held = new ArrayList<>();
         int frames = 0;
         for (Insert insert : channel.strip().activeInserts()) {
             int own = Effects.latencyFrames(insert.processor(), rate);
             frames += own;
             if (own > 0) {
-                late.add(insert.processor().kind().label() + " " + millis(own, rate));
+                held.add(insert.processor().kind().label() + " " + millis(own, rate));
             }
         }
-        return frames == 0 ? "" : ", held up by " + millis(frames, rate) + " (" + String.join(", ", late) + ")";
+        return frames == 0 ? "" : "held up by " + millis(frames, rate) + " (" + String.join(", ", held) + ")";
     }
 
     private static String millis(int frames, int rate) {

@@ -24,7 +24,7 @@ final class StageRow extends PathRow {
     private static final PseudoClass FROZEN = PseudoClass.getPseudoClass("frozen");
 
     private final Stage stage;
-    private final Label name = new Label();
+    private final Label name = new RowName();
     private final LevelBar bar;
     private final Label frozen = new Label("frozen to here");
     private final Label change = new Label();
@@ -40,9 +40,6 @@ final class StageRow extends PathRow {
         getStyleClass().add("stage-row");
         name.setText(stage.label());
         name.getStyleClass().add("stage-name");
-        // A long name is cut, and no figure.
-        name.setMinWidth(0);
-        Hint.wholeText(name);
         change.getStyleClass().addAll("figure", "muted");
         change.setMinWidth(50);
         change.setAlignment(Pos.CENTER_RIGHT);

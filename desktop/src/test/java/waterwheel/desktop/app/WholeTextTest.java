@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import javafx.geometry.BoundingBox;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.Parent;
@@ -19,13 +20,17 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.processing.Processors;
+import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Send;
+import waterwheel.core.session.Track;
 import waterwheel.desktop.controls.Hint;
 import waterwheel.desktop.frame.Step;
 
@@ -36,6 +41,7 @@ import waterwheel.desktop.frame.Step;
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
 class WholeTextTest extends DrivenApplication {
     private static final int LONGEST_WHOLE = 24;
+    private static final Bounds EVERYWHERE = new BoundingBox(-1e6, -1e6, 2e6, 2e6);
 
     private double width;
     private double height;
@@ -83,6 +89,27 @@ class WholeTextTest extends DrivenApplication {
             gather(root, root.getLayoutBounds(), cut);
         });
         assertThat(cut).isEmpty();
+    }
+
+    /** Also of those stages that must be scrolled to, and of inserts of every kind. */
+    @Test
+    void nothing_is_cut_in_the_path_of_any_channel() throws Exception {
+        show(Step.BLEND, false);
+        robot.interact(() -> Processors.kinds().forEach(kind -> model().edit(FlowEdits.addInsert(last(), kind))));
+        awaitLevels();
+        List<String> cut = new ArrayList<>();
+        for (Channel channel : model().session().channels()) {
+            robot.interact(() -> {
+                model().select(channel.id());
+                Node path = Objects.requireNonNull(laidOut().lookup(".path"));
+                gather(path, EVERYWHERE, cut);
+            });
+        }
+        assertThat(cut).isEmpty();
+    }
+
+    private Track last() {
+        return model().session().tracks().getLast();
     }
 
     /** The columns of sends are as many as there is room for; what there is no column for is told in words. */
