@@ -81,7 +81,7 @@ public final class PrintPanel extends BottomPanel {
         pattern.setMinWidth(90);
         pattern.getStyleClass().add("small-field");
         upto.setMinWidth(200);
-        format.setMaxWidth(150);
+        format.setMinWidth(USE_PREF_SIZE);
         upto.setOnAction(event -> tell());
         format.setOnAction(event -> tell());
         for (CheckBox one : List.of(sends, groups, keep)) {
@@ -93,9 +93,9 @@ public final class PrintPanel extends BottomPanel {
         close.setOnAction(event -> toggle());
         Region gap = new Region();
         HBox.setHgrow(gap, Priority.ALWAYS);
-        HBox first = new HBox(8, title, who, gap, close);
+        HBox first = new HBox(8, title, who, gap, format, close);
         first.setAlignment(Pos.CENTER_LEFT);
-        HBox how = new HBox(8, upto, sends, groups, keep, new Label("Name"), pattern, format, print);
+        HBox how = new HBox(8, upto, sends, groups, keep, new Label("Name"), pattern, print);
         how.getChildren().stream().filter(Label.class::isInstance).forEach(label -> ((Label) label)
                 .setMinWidth(USE_PREF_SIZE));
         how.setAlignment(Pos.CENTER_LEFT);

@@ -13,6 +13,7 @@ import javafx.scene.Parent;
 import javafx.scene.Scene;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
 import javafx.scene.layout.Region;
 import javafx.scene.text.Text;
 import org.jspecify.annotations.Nullable;
@@ -23,15 +24,18 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.edit.Edit;
 import waterwheel.core.edit.FlowEdits;
+import waterwheel.core.inserts.Insert;
 import waterwheel.core.processing.Processors;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Send;
 import waterwheel.core.session.Track;
 import waterwheel.desktop.controls.Hint;
+import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.Step;
 
 /**
@@ -106,6 +110,44 @@ class WholeTextTest extends DrivenApplication {
             });
         }
         assertThat(cut).isEmpty();
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"E", "K", "L", "P", "M"})
+    void nothing_is_cut_in_what_a_key_opens_under_the_view(KeyCode key) throws Exception {
+        show(Step.BLEND, false);
+        awaitLevels();
+        robot.push(KeyCode.CONTROL, key);
+        List<String> cut = cutUnderTheView();
+        robot.push(KeyCode.CONTROL, key);
+        assertThat(cut).isEmpty();
+    }
+
+    @Test
+    void nothing_is_cut_in_the_settings_of_any_kind_of_insert() throws Exception {
+        show(Step.BLEND, false);
+        robot.interact(() -> {
+            Processors.kinds().forEach(kind -> model().edit(FlowEdits.addInsert(last(), kind)));
+            model().select(last().id());
+        });
+        awaitLevels();
+        List<String> cut = new ArrayList<>();
+        for (Insert insert : last().strip().inserts()) {
+            robot.interact(() -> desk().window().inserts().orElseThrow().open(insert.id()));
+            cut.addAll(cutUnderTheView());
+        }
+        assertThat(cut).isEmpty();
+    }
+
+    private List<String> cutUnderTheView() {
+        List<String> cut = new ArrayList<>();
+        robot.interact(() -> {
+            laidOut();
+            robot.lookup(node -> node instanceof BottomPanel && visible(node))
+                    .queryAll()
+                    .forEach(panel -> gather(panel, EVERYWHERE, cut));
+        });
+        return cut;
     }
 
     private Track last() {
