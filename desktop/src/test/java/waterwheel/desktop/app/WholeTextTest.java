@@ -118,8 +118,13 @@ class WholeTextTest extends DrivenApplication {
         show(Step.BLEND, false);
         awaitLevels();
         robot.push(KeyCode.CONTROL, key);
-        List<String> cut = cutUnderTheView();
-        robot.push(KeyCode.CONTROL, key);
+        List<String> cut;
+        try {
+            cut = cutUnderTheView();
+        } finally {
+            // The next test finds it as it was.
+            robot.push(KeyCode.CONTROL, key);
+        }
         assertThat(cut).isEmpty();
     }
 
@@ -211,7 +216,8 @@ class WholeTextTest extends DrivenApplication {
     }
 
     private static boolean isCut(Labeled labeled) {
-        return !labeled.getText().isEmpty()
+        // A cell that shows something else than words has none.
+        return !Objects.toString(labeled.getText(), "").isEmpty()
                 && labeled.lookup(".text") instanceof Text shown
                 && !shown.getText().equals(labeled.getText())
                 && !labeled.isMnemonicParsing();
