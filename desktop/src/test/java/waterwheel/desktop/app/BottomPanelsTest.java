@@ -19,7 +19,6 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.session.PanLaw;
 import waterwheel.desktop.controls.ChannelRow;
 import waterwheel.desktop.controls.RowList;
-import waterwheel.desktop.frame.BottomPanel;
 
 /** What is opened under the view. */
 class BottomPanelsTest extends DrivenApplication {
@@ -30,22 +29,17 @@ class BottomPanelsTest extends DrivenApplication {
             "prints", new KeyCode[] {KeyCode.CONTROL, KeyCode.P},
             "meters", new KeyCode[] {KeyCode.CONTROL, KeyCode.M});
 
-    private List<BottomPanel> open() {
-        return robot.lookup(node -> node instanceof BottomPanel && visible(node)).queryAllAs(BottomPanel.class).stream()
-                .toList();
-    }
-
     /** Escape, pressed on the button that puts the only open panel away. */
     private void escape(String name) {
-        assertThat(open()).as(name).hasSize(1);
-        Node close = open().getFirst().lookupAll(".button").stream()
+        assertThat(panels()).as(name).hasSize(1);
+        Node close = panels().getFirst().lookupAll(".button").stream()
                 .filter(node -> node instanceof Button button
                         && List.of("Close", "Leave it").contains(button.getText()))
                 .findFirst()
                 .orElseThrow();
         robot.interact(close::requestFocus);
         robot.push(KeyCode.ESCAPE);
-        assertThat(open()).as(name).isEmpty();
+        assertThat(panels()).as(name).isEmpty();
     }
 
     @Test
@@ -55,9 +49,9 @@ class BottomPanelsTest extends DrivenApplication {
             robot.push(keys);
             escape(name);
             robot.push(keys);
-            assertThat(open()).as(name).hasSize(1);
+            assertThat(panels()).as(name).hasSize(1);
             robot.push(keys);
-            assertThat(open()).as(name).isEmpty();
+            assertThat(panels()).as(name).isEmpty();
         });
     }
 
@@ -69,14 +63,14 @@ class BottomPanelsTest extends DrivenApplication {
         escape("settings");
         openInsert(slot);
         robot.interact(() -> model().select(model().session().mainId()));
-        assertThat(open()).as("of a channel that is no longer shown").isEmpty();
+        assertThat(panels()).as("of a channel that is no longer shown").isEmpty();
         robot.interact(() -> model().select(LEAD));
         openInsert(slot);
         robot.interact(() -> model().edit(new Edit(
                 "Nothing inserted", session -> session.withStrip(LEAD, strip -> strip.withInserts(List.of())))));
-        assertThat(open()).as("of an insert that is gone").isEmpty();
+        assertThat(panels()).as("of an insert that is gone").isEmpty();
         robot.interact(() -> model().undo());
-        assertThat(open()).isEmpty();
+        assertThat(panels()).isEmpty();
     }
 
     @Test
@@ -86,7 +80,7 @@ class BottomPanelsTest extends DrivenApplication {
         robot.interact(() -> {
             model().select(model().session().mainId());
             // Before the next picture, which at rest may not come.
-            assertThat(open().getFirst().lookupAll(".meter-row .figure"))
+            assertThat(panels().getFirst().lookupAll(".meter-row .figure"))
                     .hasSize(2)
                     .allSatisfy(figure -> assertThat(((Label) figure).getText()).isNotBlank());
         });
@@ -95,7 +89,7 @@ class BottomPanelsTest extends DrivenApplication {
 
     private void openInsert(SlotId slot) {
         robot.interact(() -> desk().window().inserts().orElseThrow().open(slot));
-        assertThat(open()).hasSize(1);
+        assertThat(panels()).hasSize(1);
     }
 
     @Test
@@ -140,8 +134,8 @@ class BottomPanelsTest extends DrivenApplication {
         assertThat(model().session().panLaw()).isEqualTo(PanLaw.MINUS_3);
         robot.interact(() -> law.getSelectionModel().select(law.getItems().indexOf(PanLaw.MINUS_6)));
         robot.interact(() -> model().edit(new Edit("Pan law", session -> session.withPanLaw(PanLaw.MINUS_6))));
-        assertThat(open()).isEmpty();
+        assertThat(panels()).isEmpty();
         robot.interact(() -> model().undo());
-        assertThat(open()).isEmpty();
+        assertThat(panels()).isEmpty();
     }
 }

@@ -43,6 +43,7 @@ import waterwheel.core.session.Track;
 import waterwheel.core.store.SessionFolder;
 import waterwheel.core.work.Progress;
 import waterwheel.desktop.controls.Hint;
+import waterwheel.desktop.frame.BottomPanel;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
 import waterwheel.desktop.testing.Mouse;
@@ -197,6 +198,12 @@ abstract class DrivenApplication {
         return robot.from(desk().window())
                 .lookup((Node n) -> kind.isInstance(n) && visible(n) && wanted.test(kind.cast(n)))
                 .queryAs(kind);
+    }
+
+    /** What is open under the view. */
+    List<BottomPanel> panels() {
+        return robot.lookup(node -> node instanceof BottomPanel && visible(node)).queryAllAs(BottomPanel.class).stream()
+                .toList();
     }
 
     /** The visible nodes of a style class that have a name for screen readers. */

@@ -99,8 +99,7 @@ class WholeTextTest extends DrivenApplication {
     @Test
     void nothing_is_cut_in_the_path_of_any_channel() throws Exception {
         show(Step.BLEND, false);
-        robot.interact(() -> Processors.kinds().forEach(kind -> model().edit(FlowEdits.addInsert(last(), kind))));
-        awaitLevels();
+        insertEveryKind();
         List<String> cut = new ArrayList<>();
         for (Channel channel : model().session().channels()) {
             robot.interact(() -> {
@@ -117,6 +116,8 @@ class WholeTextTest extends DrivenApplication {
     void nothing_is_cut_in_what_a_key_opens_under_the_view(KeyCode key) throws Exception {
         show(Step.BLEND, false);
         awaitLevels();
+        // The key would put away what another test left open.
+        robot.interact(() -> panels().forEach(BottomPanel::toggle));
         robot.push(KeyCode.CONTROL, key);
         List<String> cut;
         try {
@@ -131,11 +132,7 @@ class WholeTextTest extends DrivenApplication {
     @Test
     void nothing_is_cut_in_the_settings_of_any_kind_of_insert() throws Exception {
         show(Step.BLEND, false);
-        robot.interact(() -> {
-            Processors.kinds().forEach(kind -> model().edit(FlowEdits.addInsert(last(), kind)));
-            model().select(last().id());
-        });
-        awaitLevels();
+        insertEveryKind();
         List<String> cut = new ArrayList<>();
         for (Insert insert : last().strip().inserts()) {
             robot.interact(() -> desk().window().inserts().orElseThrow().open(insert.id()));
@@ -148,11 +145,18 @@ class WholeTextTest extends DrivenApplication {
         List<String> cut = new ArrayList<>();
         robot.interact(() -> {
             laidOut();
-            robot.lookup(node -> node instanceof BottomPanel && visible(node))
-                    .queryAll()
-                    .forEach(panel -> gather(panel, EVERYWHERE, cut));
+            assertThat(panels()).isNotEmpty().allSatisfy(panel -> gather(panel, EVERYWHERE, cut));
         });
         return cut;
+    }
+
+    /** On the last track, which is selected then. */
+    private void insertEveryKind() throws Exception {
+        robot.interact(() -> {
+            Processors.kinds().forEach(kind -> model().edit(FlowEdits.addInsert(last(), kind)));
+            model().select(last().id());
+        });
+        awaitLevels();
     }
 
     private Track last() {
