@@ -49,19 +49,19 @@ public final class KeptSignal implements AutoCloseable {
         return frames;
     }
 
-    /** Keeps {@code from[0 .. count)} as a plane's samples from a frame on. */
-    public void write(int plane, long firstFrame, float[] from, int count) {
+    /** Keeps {@code from[begin .. begin + count)} as a plane's samples from a frame on. */
+    public void write(int plane, long firstFrame, float[] from, int begin, int count) {
         int done = 0;
         while (done < count) {
             int place = place(plane, firstFrame + done);
             int offset = (int) ((firstFrame + done) % SamplePool.CHUNK);
             int part = Math.min(count - done, SamplePool.CHUNK - offset);
             Chunk chunk = chunks.getAcquire(place);
-            if (chunk == null && !silent(from, done, part)) {
+            if (chunk == null && !silent(from, begin + done, part)) {
                 chunk = take(place);
             }
             if (chunk != null) {
-                MemorySegment.copy(from, done, chunk.samples, ValueLayout.JAVA_FLOAT, bytes(offset), part);
+                MemorySegment.copy(from, begin + done, chunk.samples, ValueLayout.JAVA_FLOAT, bytes(offset), part);
             }
             done += part;
         }

@@ -276,10 +276,16 @@ public final class Plan {
         if (some.stream().anyMatch(i -> signals.get(i) instanceof Signal.Processed)) {
             return Long.MAX_VALUE;
         }
-        return some.stream()
-                .mapToObj(signals::get)
-                .mapToLong(signal -> signal instanceof Signal.Delayed late ? late.frames() : 0)
-                .sum();
+        long longest = 0;
+        long[] back = new long[signals.size()];
+        for (int i = some.nextSetBit(0); i >= 0; i = some.nextSetBit(i + 1)) {
+            for (Signal.Edge edge : signals.get(i).inputs()) {
+                back[i] = Math.max(back[i], back[edge.from()]);
+            }
+            back[i] += signals.get(i) instanceof Signal.Delayed late ? late.frames() : 0;
+            longest = Math.max(longest, back[i]);
+        }
+        return longest;
     }
 
     /** Where the stages of all channels are found. */

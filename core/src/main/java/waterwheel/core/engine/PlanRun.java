@@ -214,13 +214,24 @@ public final class PlanRun {
         });
     }
 
-    /** Has a signal's samples kept while it runs. Call before the first block. */
-    public void keep(int index, KeptSignal kept) {
+    /**
+     * Has a signal's samples kept while it runs. Call before the first block.
+     *
+     * @param from the first frame that is kept, as the run counts: what delays say before they have heard enough is not
+     *     what the song has there
+     * @param to the frame after the last one
+     */
+    public void keep(int index, KeptSignal kept, long from, long to) {
         hears(
                 index,
                 true,
-                slot -> made.eachPlane(
-                        slot, index, (plane, buffer) -> (first, count) -> kept.write(plane, first, buffer, count)));
+                slot -> made.eachPlane(slot, index, (plane, buffer) -> (first, count) -> {
+                    int skipped = Math.clamp(from - first, 0, count);
+                    int end = Math.clamp(to - first, 0, count);
+                    if (end > skipped) {
+                        kept.write(plane, first + skipped, buffer, skipped, end - skipped);
+                    }
+                }));
     }
 
     /**

@@ -185,13 +185,20 @@ public final class LevelWatch implements AutoCloseable {
         }
     }
 
-    /** After an opening that knew all levels: not before there is time, because a window is being drawn then. */
+    /** Has the next change find all that it can go on from; not before there is time. */
     private void goOver() {
         Plan measured = unkept;
-        if (!goesOn && measured != null && measure != null) {
-            measure.goOver(measured, new WhileIdle());
+        SongMeasure song = measure;
+        if (measured == null || song == null) {
+            return;
+        }
+        if (goesOn) {
+            song.noteAlong(measured, new WhileIdle());
+        } else {
+            // After an opening that knew all levels, which ran nothing, because a window was being drawn then.
+            song.goOver(measured, new WhileIdle());
             goesOn = true;
-            measure.makeRoom(measured, this::isOvertaken);
+            song.makeRoom(measured, this::isOvertaken);
         }
     }
 

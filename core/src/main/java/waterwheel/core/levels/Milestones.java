@@ -89,6 +89,11 @@ final class Milestones {
         }
     }
 
+    /** Whether a run that begins there passes milestones before it comes to something new, of use for the next one like it. */
+    static boolean worthNoting(Start start, Plan plan) {
+        return start.alike() >= spacing(plan);
+    }
+
     /** How many frames lie between milestones in a song. */
     private static long spacing(Plan plan) {
         long wanted = Math.max(plan.lengthFrames() / ALONG_SONG, (long) SHORTEST_SECONDS * plan.sampleRateHz());

@@ -1,10 +1,12 @@
 package waterwheel.core.levels;
 
 import java.util.BitSet;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.engine.KeptSignal;
@@ -14,6 +16,7 @@ import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.engine.PlanRun;
 import waterwheel.core.engine.Signal;
 import waterwheel.core.engine.SignalId;
+import waterwheel.core.engine.SignalKey;
 import waterwheel.core.engine.SignalListener;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
@@ -54,6 +57,9 @@ public final class SongMeasure implements AutoCloseable {
     private final Milestones milestones;
     /** What is noted along the song may take, and what measures it while nobody waits. */
     private final long mostNoteBytes;
+
+    /** What of the present plan was measured in parts, which note nothing along the song. */
+    private final Set<SignalKey> unnoted = new HashSet<>();
 
     private @Nullable KeyedPlan latest;
     private long begunAt;
@@ -359,6 +365,30 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
+     * Notes along the song what was measured in parts without noting it, so that a change of something late in the song is
+     * measured from there on.
+     *
+     * @throws java.util.concurrent.CancellationException if the progress says stop; such a change is measured from the
+     *     song's beginning on
+     */
+    public void noteAlong(Plan plan, Progress progress) {
+        KeyedPlan keyed = keyed(plan);
+        BitSet lacking = new BitSet();
+        for (int i = 0; i < plan.signals().size(); i++) {
+            lacking.set(i, unnoted.contains(keyed.key(i)));
+        }
+        MeasureGroups groups = MeasureGroups.of(plan, lacking, Integer.MAX_VALUE, mostNoteBytes);
+        if (groups.groups().size() == 1) {
+            SongRun run = new SongRun(media, team, keyed, withKept(keyed, lacking), lacking, lacking);
+            // Measured anew with it, because a meter that goes on from a note ends in other last bits than one of a
+            // part.
+            run.from(Milestones.Start.BEGINNING, milestones, Map.of(), progress)
+                    .forEach((i, series) -> known.keep(keyed, i, series));
+        }
+        unnoted.clear();
+    }
+
+    /**
      * Makes a plan that was measured the one that the next is a change of: kept samples are forgotten where
      * neither it nor the one before has them, and what is noted along the song where it does not, but for the latest few.
      */
@@ -366,6 +396,7 @@ public final class SongMeasure implements AutoCloseable {
         KeyedPlan keyed = keyed(plan);
         kept.standAt(keyed.keys());
         milestones.standsAt(keyed);
+        unnoted.retainAll(keyed.keys());
     }
 
     /** The frame with which the latest run began in which something remembers, for a test. */
@@ -420,11 +451,16 @@ public final class SongMeasure implements AutoCloseable {
         Map<Integer, LevelSeries> measured;
         boolean done = false;
         try {
-            if (remembers) {
+            // What is heard from the beginning on has nothing to go on from, and the next step of it neither.
+            if (remembers && (Milestones.worthNoting(start, plan) || !run.divides())) {
                 begunAt = start.frame();
                 measured = run.from(start, milestones, keeping, progress);
             } else {
                 measured = run.over(0, plan.lengthFrames(), keeping, progress);
+                if (remembers) {
+                    begunAt = 0;
+                    missing.stream().forEach(i -> unnoted.add(keyed.key(i)));
+                }
             }
             done = true;
         } finally {

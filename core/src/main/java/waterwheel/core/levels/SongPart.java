@@ -31,15 +31,19 @@ final class SongPart {
     private final long to;
     private final int settling;
     private final long start;
+    private final long keptFrom;
+    private final long keptTo;
     private int late;
     private final Map<Integer, SeriesMeter> meters = new HashMap<>();
     private final Map<Integer, LevelSeries> measured = new HashMap<>();
 
-    private SongPart(Plan plan, long from, long to, long start) {
+    private SongPart(Plan plan, long from, long to, long start, long keptFrom, long keptTo) {
         this.plan = plan;
         this.from = from;
         this.to = to;
         this.start = start;
+        this.keptFrom = keptFrom;
+        this.keptTo = keptTo;
         settling = settling(plan, from);
     }
 
@@ -49,7 +53,7 @@ final class SongPart {
 
     /** The whole of a stretch as one part, run from the song's beginning because processors remember it. */
     static List<SongPart> whole(Plan plan, long fromFrame, long toFrame) {
-        return List.of(new SongPart(plan, fromFrame, toFrame, 0));
+        return List.of(new SongPart(plan, fromFrame, toFrame, 0, 0, Long.MAX_VALUE));
     }
 
     /**
@@ -58,14 +62,16 @@ final class SongPart {
      * @param start as a run counts
      */
     static SongPart goingOn(Plan plan, long start) {
-        return new SongPart(plan, 0, plan.lengthFrames(), start);
+        return new SongPart(plan, 0, plan.lengthFrames(), start, start, Long.MAX_VALUE);
     }
 
     /**
      * Divides a stretch of the song into parts that begin at whole seconds of it. Where they begin depends on the stretch
      * alone and not on who works: filters that begin anew there end in the same bits on every machine.
+     *
+     * @param backFrames how far back delays remember: each part is run from so much earlier on
      */
-    static List<SongPart> divide(Plan plan, long fromFrame, long toFrame) {
+    static List<SongPart> divide(Plan plan, long fromFrame, long toFrame, long backFrames) {
         long seconds = (toFrame - fromFrame) / plan.sampleRateHz();
         long usual = TOGETHER * Math.max(1, Math.round((double) seconds / (TOGETHER * USUAL_SECONDS)));
         int count = (int) Math.max(1, Math.min(usual, seconds / SHORTEST_SECONDS));
@@ -73,7 +79,8 @@ final class SongPart {
         for (int i = 0; i < count; i++) {
             long from = fromFrame + seconds * i / count * plan.sampleRateHz();
             long to = i + 1 == count ? toFrame : fromFrame + seconds * (i + 1) / count * plan.sampleRateHz();
-            parts.add(new SongPart(plan, from, to, from - settling(plan, from)));
+            long start = Math.max(0, from - settling(plan, from) - backFrames);
+            parts.add(new SongPart(plan, from, to, start, i == 0 ? start : from, i + 1 == count ? Long.MAX_VALUE : to));
         }
         return parts;
     }
@@ -101,7 +108,7 @@ final class SongPart {
             meters.put(i, meter);
             made.meter(i, meter, from - settling, to);
         });
-        keeping.forEach(made::keep);
+        keeping.forEach((i, samples) -> made.keep(i, samples, keptFrom, keptTo));
         return made;
     }
 

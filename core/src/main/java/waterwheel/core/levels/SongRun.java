@@ -61,6 +61,11 @@ final class SongRun {
         return plan.remembers(computed);
     }
 
+    /** Whether threads can each run parts of the song by itself: what delays remember lies shortly before a part. */
+    boolean divides() {
+        return plan.memoryFrames(computed) <= plan.sampleRateHz();
+    }
+
     /**
      * Runs the song from the last frame on before which all is known.
      *
@@ -77,23 +82,21 @@ final class SongRun {
     }
 
     /**
-     * Runs a stretch of the song. Threads measure parts of it each by itself where nothing remembers what came before;
+     * Runs a stretch of the song. Threads measure parts of it each by itself where nothing remembers what came long before;
      * processors do, and then the threads share the signals instead.
      *
      * @param keeping where samples are kept, by index
      */
     Map<Integer, LevelSeries> over(long from, long to, Map<Integer, KeptSignal> keeping, Progress progress) {
-        List<SongPart> parts = remembers() ? SongPart.whole(plan, from, to) : SongPart.divide(plan, from, to);
+        List<SongPart> parts = divides()
+                ? SongPart.divide(plan, from, to, plan.memoryFrames(computed))
+                : SongPart.whole(plan, from, to);
         Team each = parts.size() == 1 ? team : Team.alone();
-        List<PlanRun> runs = parts.stream()
-                .map(part -> part.prepare(media, each, wanted, measured, keeping, keyed::detail))
-                .toList();
-        if (parts.size() == 1) {
-            parts.getFirst().run(runs.getFirst(), progress);
-        } else {
-            JointProgress joint = new JointProgress(progress, parts.size());
-            team.run(parts.size(), i -> parts.get(i).run(runs.get(i), joint.part(i)));
-        }
+        JointProgress joint = new JointProgress(progress, parts.size());
+        team.run(parts.size(), i -> {
+            PlanRun run = parts.get(i).prepare(media, each, wanted, measured, keeping, keyed::detail);
+            parts.get(i).run(run, joint.part(i));
+        });
         return series(parts);
     }
 

@@ -228,7 +228,7 @@ class FlowTest {
                 KeptSignal samples = new KeptSignal(pool, planes, frames);
                 meters.put(i, meter);
                 kept.put(i, samples);
-                run.keep(i, samples);
+                run.keep(i, samples, 0, frames);
                 run.meter(i, meter, 0, FRAMES);
                 run.listen(i, Signals.into(out));
             });

@@ -44,7 +44,7 @@ class KeptSignalTest {
     private static void write(KeptSignal kept, int plane, float[] samples, int from, int to, int block) {
         for (int at = from; at < to; at += block) {
             int count = Math.min(block, to - at);
-            kept.write(plane, at, Arrays.copyOfRange(samples, at, at + count), count);
+            kept.write(plane, at, samples, at, count);
         }
     }
 

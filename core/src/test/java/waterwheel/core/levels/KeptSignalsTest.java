@@ -59,8 +59,8 @@ class KeptSignalsTest {
         KeptSignal signal = room(2, Set.of());
         float[] loud = new float[(int) FRAMES];
         Arrays.fill(loud, 1);
-        signal.write(0, 0, loud, loud.length);
-        signal.write(1, 0, loud, loud.length);
+        signal.write(0, 0, loud, 0, loud.length);
+        signal.write(1, 0, loud, 0, loud.length);
         return signal;
     }
 

@@ -2,25 +2,24 @@ package waterwheel.core.levels;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
+import static waterwheel.core.levels.MeasuredSongs.assertSame;
+import static waterwheel.core.levels.MeasuredSongs.levels;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.SplittableRandom;
 import java.util.concurrent.CancellationException;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
-import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.inserts.Insert;
@@ -52,7 +51,6 @@ import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.testing.StopsAt;
 import waterwheel.core.work.Progress;
-import waterwheel.core.work.Team;
 
 /** What is measured from a milestone on against what is measured from the song's beginning, to the bit. */
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -67,14 +65,8 @@ class MilestonesTest {
     @TempDir
     Path folder;
 
-    private final List<AutoCloseable> toClose = new ArrayList<>();
-
-    @AfterEach
-    void close_all() throws Exception {
-        for (AutoCloseable one : toClose.reversed()) {
-            one.close();
-        }
-    }
+    @RegisterExtension
+    final MeasuredSongs songs = new MeasuredSongs();
 
     /** Three tracks, one of which begins late, through two buses with processors into main with one. */
     private Session session(List<ProcessorKind> kinds) throws Exception {
@@ -113,48 +105,7 @@ class MilestonesTest {
     }
 
     private SongMeasure measure(Session session, Detail most, Detail least, MeasureCache cache, long noteBytes) {
-        Media media = Media.open(session, folder);
-        Team team = new Team(2);
-        SongMeasure song = new SongMeasure(media, team, most, least, cache, 1 << 28, noteBytes);
-        toClose.addAll(List.of(media, team, song));
-        return song;
-    }
-
-    private static Map<Integer, LevelSeries> levels(SongMeasure song, Session session) {
-        Plan plan = PlanCompiler.compile(session);
-        BitSet all = StageLevels.wanted(plan);
-        Map<Integer, LevelSeries> levels = song.measure(plan, all, Progress.NONE);
-        song.standAt(plan);
-        return levels;
-    }
-
-    private static void assertSame(Map<Integer, LevelSeries> some, Map<Integer, LevelSeries> others, String what) {
-        assertThat(some.keySet()).isEqualTo(others.keySet());
-        some.forEach((signal, series) -> {
-            LevelSeries other = Objects.requireNonNull(others.get(signal));
-            // Not a number where none was asked for.
-            assertThat(series.truePeak()).as("true peak, %s", what).isEqualTo(Double.valueOf(other.truePeak()));
-            for (int p = 0; p < series.planes(); p++) {
-                int plane = p;
-                assertThat(series.peakFrame(p)).as("peak's place, %s", what).isEqualTo(other.peakFrame(p));
-                assertThat(Arrays.mismatch(figures(series, plane), figures(other, plane)))
-                        .as("signal %d, plane %d, %s", signal, p, what)
-                        .isEqualTo(-1);
-            }
-            if (series.planes() == 2) {
-                assertThat(series.crossEnergy()).isEqualTo(other.crossEnergy());
-            }
-        });
-    }
-
-    private static double[] figures(LevelSeries series, int plane) {
-        double[] all = new double[3 * series.steps()];
-        for (int step = 0; step < series.steps(); step++) {
-            all[3 * step] = series.peak(plane, step);
-            all[3 * step + 1] = series.energy(plane, step, 1);
-            all[3 * step + 2] = series.weightedEnergy(plane, step, 1);
-        }
-        return all;
+        return songs.open(session, folder, most, least, cache, noteBytes, 2);
     }
 
     private static CurvePoint point(SplittableRandom random, Control control, int from) {
