@@ -33,8 +33,9 @@ record Image(Path place, Tools tools) {
                         "--strip-debug",
                         "--no-header-files",
                         "--no-man-pages",
+                        // Packages compress all of it, and a compressed part would stay as large as it is.
                         "--compress",
-                        "zip-6",
+                        "zip-0",
                         "--output",
                         runtime.toString()));
         Path into = work.resolve("image");
