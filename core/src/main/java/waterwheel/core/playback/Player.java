@@ -28,8 +28,6 @@ import waterwheel.core.work.Team;
  * Plays a session. All methods may be called by any thread and return at once; positions are frames on the song's line.
  */
 public final class Player implements AutoCloseable {
-    private static final double CROSSFADE_SECONDS = 0.02;
-    private static final double FADE_SECONDS = 0.005;
     private static final long NO_SEEK = -1;
     /** While the song stands, time goes on from here: behind the end of whatever a processor holds up. */
     private static final long STANDING = 1L << 40;
@@ -38,15 +36,11 @@ public final class Player implements AutoCloseable {
     private final Thread thread;
     private final Thread preparer;
     private final Team team = new Team(1);
-    private final int crossfadeFrames;
-    private final float fadeStep;
     /** Frames computed at a time. */
     private final int block;
 
     private final PortBuffers buffers;
     private final LiveInputs inputs;
-    /** What a run that is left still gives out. */
-    private final float[][] leavingOut;
 
     private final AtomicReference<@Nullable Change> asked = new AtomicReference<>();
     private final AtomicReference<@Nullable Order> ordered = new AtomicReference<>();
@@ -91,13 +85,11 @@ public final class Player implements AutoCloseable {
 
     // Belong to the playing thread.
 
-    private @Nullable Playing leaving;
-    private int crossed;
-    private float gate;
-    private final float[] gates;
-    /** The gate of what is heard while the song stands, and for how many frames it has stood. */
-    private float standingGate;
-
+    private final Crossing crossing;
+    private final Gate gate;
+    /** Of what is heard while the song stands. */
+    private final Gate standingGate;
+    /** For how many frames the song has stood. */
     private long stood;
     /** How many frames the engine still runs unheard, until what processors and loops hold up arrives. */
     private int lead;
@@ -117,14 +109,13 @@ public final class Player implements AutoCloseable {
      */
     public Player(Session session, Media media, AudioPort port) throws DeviceException {
         this.port = port;
-        crossfadeFrames = (int) (CROSSFADE_SECONDS * session.sampleRateHz());
-        fadeStep = (float) (1 / (FADE_SECONDS * session.sampleRateHz()));
         block = session.rack().blockFrames();
-        gates = new float[block];
+        gate = new Gate(block, session.sampleRateHz());
+        standingGate = new Gate(block, session.sampleRateHz());
         port.open(session.sampleRateHz(), block);
         buffers = new PortBuffers(port.inputs(), port.outputs(), block);
         inputs = new LiveInputs(port.inputs(), session.sampleRateHz());
-        leavingOut = new float[port.outputs()][block];
+        crossing = new Crossing(port.outputs(), block, session.sampleRateHz());
         preparation = new Preparation(port, team, buffers, block);
         last = new Change(session, media);
         // The sounds of instruments may take seconds to make, for which nobody waits but the song.
@@ -347,12 +338,13 @@ public final class Player implements AutoCloseable {
                 continue;
             }
             Playing stands = standing;
-            if (!sounding && stands != null && (!wanted || standingGate > 0)) {
+            if (!sounding && stands != null && (!wanted || standingGate.open())) {
                 stand(stands);
                 continue;
             }
             if (!wanted && !sounding) {
-                LockSupport.parkNanos(50_000_000);
+                // Whoever has anything to play wakes it.
+                LockSupport.park(this);
                 continue;
             }
             if (!sounding) {
@@ -373,12 +365,12 @@ public final class Player implements AutoCloseable {
         Order order = ordered.get();
         // While two runs cross, a third must wait; values need not.
         boolean another = order != null && order.playing().running() != current.running();
-        if (order != null && (leaving == null || !another) && ordered.compareAndSet(order, null)) {
+        if (order != null && (!crossing.underWay() || !another) && ordered.compareAndSet(order, null)) {
             take(order, another);
             ready = true;
         }
         long asked = seekTo.get();
-        if (gate == 0 && asked != NO_SEEK) {
+        if (!gate.open() && asked != NO_SEEK) {
             position = asked;
             lead = current.late();
             // One that was asked for since is taken the next time.
@@ -399,8 +391,7 @@ public final class Player implements AutoCloseable {
         Playing changed = order.playing();
         if (another) {
             if (sounding) {
-                leaving = current;
-                crossed = 0;
+                crossing.leave(current);
             }
             changed.running().meters().adopt(current.running().meters());
             changed.running().load().adopt(current.running().load());
@@ -425,7 +416,7 @@ public final class Player implements AutoCloseable {
         stands.run().process(STANDING + stood, block);
         stood += block;
         stands.patch().collect(stands.run(), buffers.out(), block);
-        standingGate = fade(block, standingGate, !wanted);
+        standingGate.pass(buffers.out(), block, !wanted);
         byHand.end(block);
         stands.running().load().take(stands.run(), System.nanoTime() - begun, block, position);
         port.write(buffers.out(), block);
@@ -476,7 +467,7 @@ public final class Player implements AutoCloseable {
         int frames = takes != null ? block : Math.clamp(now.plan().lengthFrames() - at, 0, block);
         if (frames == 0) {
             sounding = false;
-            gate = 0;
+            gate.shut();
             // At the end of the song, unless it is to go on elsewhere.
             wanted = wanted && seekTo.get() != NO_SEEK;
             standElsewhere();
@@ -490,52 +481,16 @@ public final class Player implements AutoCloseable {
         }
         now.run().process(at + now.late(), frames);
         now.patch().collect(now.run(), buffers.out(), frames);
-        crossfade(at, frames);
-        gate = fade(frames, gate, wanted && seekTo.get() == NO_SEEK);
+        crossing.into(buffers.out(), at, frames);
+        gate.pass(buffers.out(), frames, wanted && seekTo.get() == NO_SEEK);
         byHand.end(frames);
         now.running().load().take(now.run(), System.nanoTime() - begun, frames, at);
         port.write(buffers.out(), frames);
         position = at + frames;
-        sounding = gate > 0 || wanted;
+        sounding = gate.open() || wanted;
         if (!sounding) {
             standElsewhere();
         }
-    }
-
-    private void crossfade(long at, int frames) {
-        Playing old = leaving;
-        if (old == null) {
-            return;
-        }
-        old.run().process(at + old.late(), frames);
-        old.patch().collect(old.run(), leavingOut, frames);
-        for (int p = 0; p < leavingOut.length; p++) {
-            float[] before = leavingOut[p];
-            float[] out = buffers.out()[p];
-            for (int i = 0; i < frames; i++) {
-                float part = Math.min(1, (crossed + i + 1f) / crossfadeFrames);
-                out[i] = before[i] + part * (out[i] - before[i]);
-            }
-        }
-        crossed += frames;
-        if (crossed >= crossfadeFrames) {
-            leaving = null;
-        }
-    }
-
-    /** Opens or closes a gate sample by sample, for a stop and for a jump; returns where it stands then. */
-    private float fade(int frames, float from, boolean open) {
-        float level = from;
-        for (int i = 0; i < frames; i++) {
-            level = open ? Math.min(1, level + fadeStep) : Math.max(0, level - fadeStep);
-            gates[i] = level;
-        }
-        for (float[] out : buffers.out()) {
-            for (int i = 0; i < frames; i++) {
-                out[i] *= gates[i];
-            }
-        }
-        return level;
     }
 
     @Override

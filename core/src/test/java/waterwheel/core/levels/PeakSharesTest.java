@@ -13,6 +13,7 @@ import net.jqwik.api.Property;
 import net.jqwik.api.constraints.DoubleRange;
 import net.jqwik.api.constraints.IntRange;
 import net.jqwik.api.constraints.Size;
+import net.jqwik.api.lifecycle.AfterTry;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
@@ -30,6 +31,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.testing.Sessions;
 import waterwheel.core.testing.Signals;
 import waterwheel.core.units.Decibels;
+import waterwheel.core.work.Leftovers;
 import waterwheel.core.work.Progress;
 import waterwheel.core.work.Team;
 
@@ -39,6 +41,12 @@ class PeakSharesTest {
 
     @TempDir
     Path folder;
+
+    /** Of a property's try, which gets no such folder. */
+    @AfterTry
+    void remove_it() throws Exception {
+        Leftovers.deleteTree(folder);
+    }
 
     @Test
     void who_fills_a_peak_is_told_with_signs_and_adds_up() throws Exception {
