@@ -6,4 +6,6 @@ module waterwheel.bench {
     requires waterwheel.core;
     requires static jmh.generator.annprocess;
     requires static org.jspecify;
+
+    uses java.util.spi.ToolProvider;
 }

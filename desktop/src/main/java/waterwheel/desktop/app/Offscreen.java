@@ -9,11 +9,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
-import java.util.function.BooleanSupplier;
-import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.stage.Stage;
-import org.jspecify.annotations.Nullable;
 import waterwheel.core.captures.HardwareSlot;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
@@ -41,24 +38,15 @@ import waterwheel.desktop.stems.StemsView;
  * Runs the application without anybody at it: waits until the session is measured, plays a little, draws every view to
  * a picture, and ends.
  */
-final class Offscreen {
-    private static final long PATIENCE_MILLIS = 120_000;
+final class Offscreen extends Unattended {
     private static final double PLAYED_SECONDS = 2;
-
-    private static @Nullable Offscreen wanted;
 
     private final Path pictures;
     private final List<Path> drawn = new ArrayList<>();
     private String story = "";
-    private @Nullable Throwable failure;
 
     Offscreen(Path pictures) {
         this.pictures = pictures;
-    }
-
-    /** Has the next start of the application run by itself. */
-    static void plan(@Nullable Offscreen run) {
-        wanted = run;
     }
 
     List<Path> drawn() {
@@ -70,32 +58,8 @@ final class Offscreen {
         return story;
     }
 
-    @Nullable
-    Throwable failure() {
-        return failure;
-    }
-
-    /** Called by the application when its window is there. */
-    static void takeOver(Desk desk, Stage stage) {
-        Offscreen run = wanted;
-        if (run != null) {
-            wanted = null;
-            Thread.ofPlatform().daemon().name("waterwheel-offscreen").start(() -> {
-                try {
-                    run.run(desk, stage);
-                } catch (IOException | RuntimeException e) {
-                    run.failure = e;
-                } finally {
-                    Platform.runLater(() -> {
-                        desk.leave();
-                        Platform.exit();
-                    });
-                }
-            });
-        }
-    }
-
-    private void run(Desk desk, Stage stage) throws IOException {
+    @Override
+    void run(Desk desk, Stage stage) throws IOException {
         Files.createDirectories(pictures);
         OrderModel order = onInterface(() -> desk.orders().model());
         if (order != null) {
@@ -374,25 +338,5 @@ final class Offscreen {
         Platform.runLater(() -> taken.complete(Pictures.of(stage.getScene())));
         Pictures.write(taken.join(), file);
         drawn.add(file);
-    }
-
-    private static <T extends @Nullable Object> T onInterface(Supplier<T> work) {
-        // Whatever goes wrong there ends the run here, errors as well as exceptions.
-        return CompletableFuture.supplyAsync(work, Platform::runLater).join();
-    }
-
-    private static void until(BooleanSupplier condition) {
-        long end = System.currentTimeMillis() + PATIENCE_MILLIS;
-        while (!onInterface(condition::getAsBoolean)) {
-            if (System.currentTimeMillis() > end) {
-                throw new IllegalStateException("The application did not settle in " + PATIENCE_MILLIS / 1000 + " s");
-            }
-            try {
-                Thread.sleep(20);
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-                return;
-            }
-        }
     }
 }

@@ -27,7 +27,7 @@ public final class WaterwheelApp extends Application {
             made.openNow(Path.of(raw.getFirst()));
         }
         show(stage, made);
-        Offscreen.takeOver(made, stage);
+        Unattended.takeOver(made, stage);
     }
 
     /** Shows a window with the start screen. */

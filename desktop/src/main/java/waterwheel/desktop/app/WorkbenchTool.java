@@ -14,8 +14,8 @@ import waterwheel.core.json.Json;
 
 /**
  * The application as a tool that the command line finds by name: {@code start}, {@code open DIR}, {@code demo DIR},
- * {@code order FILE}, {@code shots DIR-OR-FILE OUT}; a last word {@code json} asks for a document instead of sentences. Where the machine has no
- * display, what would open a window runs offscreen instead and leaves pictures.
+ * {@code order FILE}, {@code shots DIR-OR-FILE OUT}, {@code pace DIR}; a last word {@code json} asks for a document instead
+ * of sentences. Where the machine has no display, what would open a window runs offscreen instead and leaves pictures.
  */
 public final class WorkbenchTool implements ToolProvider {
     @Override
@@ -28,6 +28,9 @@ public final class WorkbenchTool implements ToolProvider {
         List<String> words = Arrays.asList(args);
         boolean json = words.contains("json");
         String what = args[0];
+        if (what.equals("pace")) {
+            return runPace(out, err, args[1]);
+        }
         boolean offscreen = what.equals("shots") || !hasDisplay();
         if (!what.equals("start") && Files.isDirectory(Path.of(args[1]))) {
             ReadAhead.begin(Path.of(args[1]));
@@ -50,6 +53,20 @@ public final class WorkbenchTool implements ToolProvider {
                 out, err, Path.of(args[1]), what.equals("shots") ? Path.of(args[2]) : pictures(Path.of(args[1])), json);
     }
 
+    private static int runPace(PrintWriter out, PrintWriter err, String session) {
+        Pace pace = new Pace();
+        pace.launch(session);
+        Throwable failure = pace.failure();
+        if (failure != null) {
+            err.println("The window's pace could not be measured: " + failure.getMessage() + ".");
+            err.flush();
+            return 1;
+        }
+        out.println(Json.compact(pace.measured()));
+        out.flush();
+        return 0;
+    }
+
     /** Beside a running order, inside a session's folder. */
     private static Path pictures(Path opened) {
         return Files.isDirectory(opened)
@@ -58,11 +75,8 @@ public final class WorkbenchTool implements ToolProvider {
     }
 
     private static int runOffscreen(PrintWriter out, PrintWriter err, Path session, Path pictures, boolean json) {
-        System.setProperty("glass.platform", "Headless");
-        System.setProperty("prism.order", "sw");
         Offscreen run = new Offscreen(pictures);
-        Offscreen.plan(run);
-        Application.launch(WaterwheelApp.class, session.toString());
+        run.launch(session.toString());
         Throwable failure = run.failure();
         if (failure != null) {
             err.println("The pictures could not be drawn: " + failure.getMessage() + ".");

@@ -6,8 +6,8 @@ import javafx.scene.control.ContextMenu;
 import javafx.scene.control.Control;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.ToggleButton;
+import javafx.scene.input.ContextMenuEvent;
 import javafx.scene.input.MouseEvent;
-import javafx.stage.WindowEvent;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.edit.RideEdits;
 import waterwheel.core.session.ControlId;
@@ -50,16 +50,22 @@ public final class RideMark {
     public static RideMark on(
             Control control, String word, SessionModel model, Supplier<? extends @Nullable ControlId> id) {
         RideMark mark = new RideMark(control, word, model, id::get);
-        ContextMenu menu = control.getContextMenu() == null ? new ContextMenu() : control.getContextMenu();
-        menu.getItems().add(mark.ride);
-        menu.addEventHandler(WindowEvent.WINDOW_SHOWING, event -> mark.name());
-        mark.ride.setOnAction(event -> mark.choose());
-        // Its text is there before it is shown, so that it can be measured.
-        mark.ride.setText("Ride " + word);
-        control.setContextMenu(menu);
+        // A menu is a window of its own, and rows with such controls come and go.
+        control.addEventFilter(ContextMenuEvent.CONTEXT_MENU_REQUESTED, event -> mark.offer());
         control.addEventFilter(MouseEvent.MOUSE_PRESSED, event -> mark.held = id.get());
         control.addEventFilter(MouseEvent.MOUSE_RELEASED, event -> mark.release());
         return mark;
+    }
+
+    /** Has the control's menu name the ride and what choosing it does now. */
+    private void offer() {
+        ContextMenu menu = control.getContextMenu() == null ? new ContextMenu() : control.getContextMenu();
+        if (!menu.getItems().contains(ride)) {
+            ride.setOnAction(event -> choose());
+            menu.getItems().add(ride);
+            control.setContextMenu(menu);
+        }
+        name();
     }
 
     private void release() {

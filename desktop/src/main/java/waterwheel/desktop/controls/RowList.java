@@ -33,8 +33,8 @@ public final class RowList<K, R extends Region> extends VBox {
     private static final int NEAR = 12;
 
     private static final int FAR = 40;
-    /** For making rows between two pictures. */
-    private static final long PATIENCE_NANOS = 5_000_000;
+    /** For making rows between two pictures, and finding their styles, which takes longer than making them. */
+    private static final long PATIENCE_NANOS = 8_000_000;
 
     private final ScrollPane scroll;
     private double rowHeight;
@@ -144,6 +144,13 @@ public final class RowList<K, R extends Region> extends VBox {
                 .filter(Objects::nonNull);
     }
 
+    /** Whether every row is made that is at least partly seen. */
+    public boolean complete() {
+        double seen = scroll.getViewportBounds().getHeight();
+        double top = top(seen);
+        return slots.values().stream().noneMatch(slot -> slot.row == null && slot.lies(top, seen, 0));
+    }
+
     /** Where what is seen begins, in pixels from the list's upper end. */
     private double top(double seen) {
         return scroll.getVvalue() * Math.max(0, getHeight() - seen);
@@ -216,7 +223,7 @@ public final class RowList<K, R extends Region> extends VBox {
                 if (System.nanoTime() > endNanos) {
                     return false;
                 }
-                slot.filled();
+                slot.filled().applyCss();
             }
         }
         return true;

@@ -74,6 +74,8 @@ final class IntakeRow extends ChannelRow {
         kind.setConverter(new Words<>(Track.Kind::label));
         kind.getStyleClass().add("small");
         kind.setMinWidth(KIND_WIDTH);
+        // Asked for it, a choice lays its menu out, for each row.
+        kind.setPrefWidth(KIND_WIDTH);
         kind.setMaxWidth(KIND_WIDTH);
         kind.setAccessibleText("Kind: what its level is judged by");
         Hint.on(kind, "Sustained tracks are staged by average, percussive ones by peak; cues stay out of the mix");

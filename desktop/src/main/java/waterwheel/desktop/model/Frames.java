@@ -3,9 +3,9 @@ package waterwheel.desktop.model;
 import java.util.function.LongConsumer;
 import javafx.animation.AnimationTimer;
 
-/** Does something once a frame while something moves, and ten times a second while all stands. Interface thread. */
+/** Does something once a frame while something moves, and four times a second while all stands. Interface thread. */
 public final class Frames implements AutoCloseable {
-    private static final double AT_REST_SECONDS = 0.1;
+    private static final double AT_REST_SECONDS = 0.25;
     /** So long after the last movement what falls back has fallen, in nanoseconds. */
     private static final long LIVELY_NANOS = 3_000_000_000L;
 

@@ -229,7 +229,7 @@ public final class Transport implements AutoCloseable {
         listeners.add(listener);
     }
 
-    /** The same, and ten times a second while all is silent: of what comes in and feeds no track nothing else tells. */
+    /** The same, and four times a second while all is silent: of what comes in and feeds no track nothing else tells. */
     public void watch(LiveListener listener) {
         watchers.add(listener);
     }

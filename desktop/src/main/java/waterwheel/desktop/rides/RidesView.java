@@ -86,9 +86,9 @@ public final class RidesView extends VBox implements AutoCloseable {
         ToggleButton snap = toggle("Snap", "Points and stretches snap to sections", model.snappingProperty()::set);
         snap.setSelected(true);
         SmallButton closer = new SmallButton("+", "Show a shorter stretch around the playhead (plus; Ctrl+wheel)");
-        closer.setOnAction(event -> model.zoom(2, model.playhead()));
+        closer.setOnAction(event -> zoom(2));
         SmallButton wider = new SmallButton("\u2212", "Show a longer stretch (minus; Ctrl+wheel)");
-        wider.setOnAction(event -> model.zoom(0.5, model.playhead()));
+        wider.setOnAction(event -> zoom(0.5));
         SmallButton all = new SmallButton("Whole song", "Show the whole song (Home)");
         all.setOnAction(event -> model.showAll());
         Region gap = new Region();
@@ -125,6 +125,11 @@ public final class RidesView extends VBox implements AutoCloseable {
         HBox.setHgrow(time, Priority.ALWAYS);
         getChildren().addAll(first, recording(), rangeTools, proposal, ruler, empty, scroll);
         subscribe();
+    }
+
+    /** Shows a stretch around the playhead that is so many times shorter. */
+    public void zoom(double times) {
+        model.zoom(times, model.playhead());
     }
 
     /** What is done with what hands do while the song plays. */

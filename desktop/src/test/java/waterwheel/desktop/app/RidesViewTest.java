@@ -18,6 +18,7 @@ import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
+import javafx.scene.input.ContextMenuEvent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.input.MouseButton;
@@ -239,7 +240,14 @@ class RidesViewTest extends DrivenApplication {
         assertThat(moved.curve())
                 .isEqualTo(Controls.ride(ridden, FADER).orElseThrow().curve());
         assertThat(moved.offset()).isCloseTo(-0.1, within(0.051));
-        robot.interact(() -> fader.getContextMenu().getItems().getFirst().fire());
+        robot.interact(() -> Event.fireEvent(
+                fader, new ContextMenuEvent(ContextMenuEvent.CONTEXT_MENU_REQUESTED, 600, 300, 600, 300, false, null)));
+        MenuItem item = fader.getContextMenu().getItems().getFirst();
+        assertThat(item.getText()).isEqualTo("Stop riding this");
+        robot.interact(() -> {
+            fader.getContextMenu().hide();
+            item.fire();
+        });
         assertThat(Controls.ride(model().session(), FADER)).isEmpty();
     }
 
