@@ -361,7 +361,7 @@ public final class SongMeasure implements AutoCloseable {
             measured.clear();
         }
         wanted.or(measured);
-        runGroup(keyed, wanted, measured, progress);
+        runGroup(keyed, wanted, measured, true, progress);
     }
 
     /**
@@ -425,7 +425,7 @@ public final class SongMeasure implements AutoCloseable {
 
     private Map<Integer, LevelSeries> run(KeyedPlan keyed, BitSet missing, Progress progress) {
         return groups(keyed, missing, Integer.MAX_VALUE).run(progress, (group, part) -> {
-            Map<Integer, LevelSeries> measured = runGroup(keyed, group, group, part);
+            Map<Integer, LevelSeries> measured = runGroup(keyed, group, group, false, part);
             measured.replaceAll((i, series) -> known.keep(keyed, i, series));
             return measured;
         });
@@ -440,8 +440,10 @@ public final class SongMeasure implements AutoCloseable {
      *
      * @param wanted what is computed
      * @param missing what is measured of it
+     * @param noting whether it is to be noted along the song in any case
      */
-    private Map<Integer, LevelSeries> runGroup(KeyedPlan keyed, BitSet wanted, BitSet missing, Progress progress) {
+    private Map<Integer, LevelSeries> runGroup(
+            KeyedPlan keyed, BitSet wanted, BitSet missing, boolean noting, Progress progress) {
         Plan plan = withKept(keyed, missing);
         SongRun run = new SongRun(media, team, keyed, plan, wanted, missing);
         boolean remembers = run.remembers();
@@ -452,7 +454,7 @@ public final class SongMeasure implements AutoCloseable {
         boolean done = false;
         try {
             // What is heard from the beginning on has nothing to go on from, and the next step of it neither.
-            if (remembers && (Milestones.worthNoting(start, plan) || !run.divides())) {
+            if (remembers && (noting || Milestones.worthNoting(start, plan) || !run.divides())) {
                 begunAt = start.frame();
                 measured = run.from(start, milestones, keeping, progress);
             } else {

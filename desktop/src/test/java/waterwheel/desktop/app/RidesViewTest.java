@@ -243,6 +243,7 @@ class RidesViewTest extends DrivenApplication {
         robot.interact(() -> Event.fireEvent(
                 fader, new ContextMenuEvent(ContextMenuEvent.CONTEXT_MENU_REQUESTED, 600, 300, 600, 300, false, null)));
         MenuItem item = fader.getContextMenu().getItems().getFirst();
+        assertThat(fader.getContextMenu().isShowing()).isTrue();
         assertThat(item.getText()).isEqualTo("Stop riding this");
         robot.interact(() -> {
             fader.getContextMenu().hide();
