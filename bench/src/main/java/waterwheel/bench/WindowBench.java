@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.SplittableRandom;
 import java.util.spi.ToolProvider;
 import java.util.stream.IntStream;
-import java.util.stream.Stream;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
@@ -73,9 +72,8 @@ final class WindowBench {
     }
 
     private static List<CurvePoint> points(Control control, SplittableRandom random) {
-        return Stream.iterate(0, i -> i + 1)
-                .limit(POINTS)
-                .map(i -> new CurvePoint(
+        return IntStream.range(0, POINTS)
+                .mapToObj(i -> new CurvePoint(
                         (long) i * SECONDS * RATE / POINTS,
                         random.nextDouble(control.least(), control.most()),
                         CurvePoint.Shape.LINE))

@@ -352,12 +352,7 @@ public final class SongMeasure implements AutoCloseable {
         KeyedPlan keyed = keyed(plan);
         BitSet wanted = (BitSet) keyed.worthKeeping().clone();
         BitSet measured = known.measured(keyed);
-        // Of a long song with many channels the meters would take more memory than a quicker first change is worth.
-        boolean atOnce = MeasureGroups.of(plan, measured, Integer.MAX_VALUE, mostNoteBytes)
-                        .groups()
-                        .size()
-                <= 1;
-        if (!atOnce || !plan.remembers(plan.reaching(wanted))) {
+        if (!notedAtOnce(plan, measured) || !plan.remembers(plan.reaching(wanted))) {
             measured.clear();
         }
         wanted.or(measured);
@@ -377,8 +372,7 @@ public final class SongMeasure implements AutoCloseable {
         for (int i = 0; i < plan.signals().size(); i++) {
             lacking.set(i, unnoted.contains(keyed.key(i)));
         }
-        MeasureGroups groups = MeasureGroups.of(plan, lacking, Integer.MAX_VALUE, mostNoteBytes);
-        if (groups.groups().size() == 1) {
+        if (!lacking.isEmpty() && notedAtOnce(plan, lacking)) {
             SongRun run = new SongRun(media, team, keyed, withKept(keyed, lacking), lacking, lacking);
             // Measured anew with it, because a meter that goes on from a note ends in other last bits than one of a
             // part.
@@ -386,6 +380,14 @@ public final class SongMeasure implements AutoCloseable {
                     .forEach((i, series) -> known.keep(keyed, i, series));
         }
         unnoted.clear();
+    }
+
+    /** Of a long song with many channels the meters would take more memory than a quicker change is worth. */
+    private boolean notedAtOnce(Plan plan, BitSet measured) {
+        return MeasureGroups.of(plan, measured, Integer.MAX_VALUE, mostNoteBytes)
+                        .groups()
+                        .size()
+                <= 1;
     }
 
     /**
@@ -452,15 +454,16 @@ public final class SongMeasure implements AutoCloseable {
         Map<Integer, KeptSignal> keeping = kept.rooms(keyed, plan, run.computed(), start);
         Map<Integer, LevelSeries> measured;
         boolean done = false;
+        if (remembers) {
+            begunAt = start.frame();
+        }
         try {
             // What is heard from the beginning on has nothing to go on from, and the next step of it neither.
             if (remembers && (noting || Milestones.worthNoting(start, plan) || !run.divides())) {
-                begunAt = start.frame();
                 measured = run.from(start, milestones, keeping, progress);
             } else {
                 measured = run.over(0, plan.lengthFrames(), keeping, progress);
                 if (remembers) {
-                    begunAt = 0;
                     missing.stream().forEach(i -> unnoted.add(keyed.key(i)));
                 }
             }

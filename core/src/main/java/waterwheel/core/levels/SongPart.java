@@ -31,19 +31,15 @@ final class SongPart {
     private final long to;
     private final int settling;
     private final long start;
-    private final long keptFrom;
-    private final long keptTo;
     private int late;
     private final Map<Integer, SeriesMeter> meters = new HashMap<>();
     private final Map<Integer, LevelSeries> measured = new HashMap<>();
 
-    private SongPart(Plan plan, long from, long to, long start, long keptFrom, long keptTo) {
+    private SongPart(Plan plan, long from, long to, long start) {
         this.plan = plan;
         this.from = from;
         this.to = to;
         this.start = start;
-        this.keptFrom = keptFrom;
-        this.keptTo = keptTo;
         settling = settling(plan, from);
     }
 
@@ -53,7 +49,7 @@ final class SongPart {
 
     /** The whole of a stretch as one part, run from the song's beginning because processors remember it. */
     static List<SongPart> whole(Plan plan, long fromFrame, long toFrame) {
-        return List.of(new SongPart(plan, fromFrame, toFrame, 0, 0, Long.MAX_VALUE));
+        return List.of(new SongPart(plan, fromFrame, toFrame, 0));
     }
 
     /**
@@ -62,7 +58,7 @@ final class SongPart {
      * @param start as a run counts
      */
     static SongPart goingOn(Plan plan, long start) {
-        return new SongPart(plan, 0, plan.lengthFrames(), start, start, Long.MAX_VALUE);
+        return new SongPart(plan, 0, plan.lengthFrames(), start);
     }
 
     /**
@@ -79,8 +75,7 @@ final class SongPart {
         for (int i = 0; i < count; i++) {
             long from = fromFrame + seconds * i / count * plan.sampleRateHz();
             long to = i + 1 == count ? toFrame : fromFrame + seconds * (i + 1) / count * plan.sampleRateHz();
-            long start = Math.max(0, from - settling(plan, from) - backFrames);
-            parts.add(new SongPart(plan, from, to, start, i == 0 ? start : from, i + 1 == count ? Long.MAX_VALUE : to));
+            parts.add(new SongPart(plan, from, to, Math.max(0, from - settling(plan, from) - backFrames)));
         }
         return parts;
     }
@@ -108,7 +103,9 @@ final class SongPart {
             meters.put(i, meter);
             made.meter(i, meter, from - settling, to);
         });
-        keeping.forEach((i, samples) -> made.keep(i, samples, keptFrom, keptTo));
+        // The last part keeps what comes late too.
+        long keptTo = to == plan.lengthFrames() ? Long.MAX_VALUE : to;
+        keeping.forEach((i, samples) -> made.keep(i, samples, from, keptTo));
         return made;
     }
 

@@ -23,6 +23,8 @@ final class SongRun {
     private final BitSet wanted;
     private final BitSet measured;
     private final BitSet computed;
+    /** How far back it remembers. */
+    private final long memoryFrames;
 
     /**
      * Prepares a run.
@@ -39,6 +41,7 @@ final class SongRun {
         this.wanted = wanted;
         this.measured = measured;
         computed = computed(plan, wanted);
+        memoryFrames = plan.memoryFrames(computed);
     }
 
     private static BitSet computed(Plan plan, BitSet wanted) {
@@ -63,7 +66,7 @@ final class SongRun {
 
     /** Whether threads can each run parts of the song by itself: what delays remember lies shortly before a part. */
     boolean divides() {
-        return plan.memoryFrames(computed) <= plan.sampleRateHz();
+        return memoryFrames <= plan.sampleRateHz();
     }
 
     /**
@@ -88,9 +91,8 @@ final class SongRun {
      * @param keeping where samples are kept, by index
      */
     Map<Integer, LevelSeries> over(long from, long to, Map<Integer, KeptSignal> keeping, Progress progress) {
-        List<SongPart> parts = divides()
-                ? SongPart.divide(plan, from, to, plan.memoryFrames(computed))
-                : SongPart.whole(plan, from, to);
+        List<SongPart> parts =
+                divides() ? SongPart.divide(plan, from, to, memoryFrames) : SongPart.whole(plan, from, to);
         Team each = parts.size() == 1 ? team : Team.alone();
         JointProgress joint = new JointProgress(progress, parts.size());
         team.run(parts.size(), i -> {

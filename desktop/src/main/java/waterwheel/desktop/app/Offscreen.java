@@ -18,7 +18,6 @@ import waterwheel.core.metering.Figures;
 import waterwheel.core.processing.Compressor;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.Controls;
 import waterwheel.core.session.Session;
 import waterwheel.core.session.Track;
 import waterwheel.core.songs.SongRow;
@@ -103,7 +102,7 @@ final class Offscreen extends Unattended {
             Channel selected = onInterface(model::selectedChannel);
             if (step == Step.RIDES) {
                 onInterface(() -> {
-                    mostRidden(model).ifPresent(model::select);
+                    model.select(mostRidden(model));
                     return true;
                 });
             }
@@ -183,13 +182,6 @@ final class Offscreen extends Unattended {
             model.select(before.id());
             return true;
         });
-    }
-
-    /** The channel with the most curves. */
-    private static Optional<ChannelId> mostRidden(SessionModel model) {
-        return model.session().channels().stream().map(Channel::id).max(Comparator.comparingInt(id -> Controls.ridden(
-                        model.session(), id)
-                .size()));
     }
 
     /** Shows the guide at the first of its tasks. */

@@ -19,7 +19,6 @@ import javafx.stage.Stage;
 import waterwheel.core.json.Json;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
-import waterwheel.core.session.Controls;
 import waterwheel.desktop.controls.RowList;
 import waterwheel.desktop.frame.Step;
 import waterwheel.desktop.model.SessionModel;
@@ -101,14 +100,6 @@ final class Pace extends Unattended {
                 .max(Comparator.comparingDouble(
                         pane -> pane.getContent().getLayoutBounds().getWidth()
                                 * pane.getContent().getLayoutBounds().getHeight()))
-                .orElseThrow();
-    }
-
-    private static ChannelId mostRidden(SessionModel model) {
-        return model.session().channels().stream()
-                .map(Channel::id)
-                .max(Comparator.comparingInt(
-                        id -> Controls.ridden(model.session(), id).size()))
                 .orElseThrow();
     }
 

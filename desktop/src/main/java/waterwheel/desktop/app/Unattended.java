@@ -1,6 +1,7 @@
 package waterwheel.desktop.app;
 
 import java.io.IOException;
+import java.util.Comparator;
 import java.util.concurrent.CompletableFuture;
 import java.util.function.BooleanSupplier;
 import java.util.function.Supplier;
@@ -8,6 +9,10 @@ import javafx.application.Application;
 import javafx.application.Platform;
 import javafx.stage.Stage;
 import org.jspecify.annotations.Nullable;
+import waterwheel.core.session.Channel;
+import waterwheel.core.session.ChannelId;
+import waterwheel.core.session.Controls;
+import waterwheel.desktop.model.SessionModel;
 
 /** A run of the application without anybody at it and without a display, which ends when its work is done. */
 abstract class Unattended {
@@ -52,6 +57,15 @@ abstract class Unattended {
                 }
             });
         }
+    }
+
+    /** The channel with the most curves. */
+    static ChannelId mostRidden(SessionModel model) {
+        return model.session().channels().stream()
+                .map(Channel::id)
+                .max(Comparator.comparingInt(
+                        id -> Controls.ridden(model.session(), id).size()))
+                .orElseThrow();
     }
 
     static <T extends @Nullable Object> T onInterface(Supplier<T> work) {

@@ -55,16 +55,23 @@ public final class WorkbenchTool implements ToolProvider {
 
     private static int runPace(PrintWriter out, PrintWriter err, String session) {
         Pace pace = new Pace();
-        pace.launch(session);
-        Throwable failure = pace.failure();
-        if (failure != null) {
-            err.println("The window's pace could not be measured: " + failure.getMessage() + ".");
-            err.flush();
+        if (!succeeds(pace, session, "The window's pace could not be measured", err)) {
             return 1;
         }
         out.println(Json.compact(pace.measured()));
         out.flush();
         return 0;
+    }
+
+    /** Runs to the end; tells why where that failed. */
+    private static boolean succeeds(Unattended run, String opened, String otherwise, PrintWriter err) {
+        run.launch(opened);
+        Throwable failure = run.failure();
+        if (failure != null) {
+            err.println(otherwise + ": " + failure.getMessage() + ".");
+            err.flush();
+        }
+        return failure == null;
     }
 
     /** Beside a running order, inside a session's folder. */
@@ -76,11 +83,7 @@ public final class WorkbenchTool implements ToolProvider {
 
     private static int runOffscreen(PrintWriter out, PrintWriter err, Path session, Path pictures, boolean json) {
         Offscreen run = new Offscreen(pictures);
-        run.launch(session.toString());
-        Throwable failure = run.failure();
-        if (failure != null) {
-            err.println("The pictures could not be drawn: " + failure.getMessage() + ".");
-            err.flush();
+        if (!succeeds(run, session.toString(), "The pictures could not be drawn", err)) {
             return 1;
         }
         if (json) {

@@ -35,6 +35,7 @@ public final class RideMark {
         this.word = word;
         this.model = model;
         this.id = id;
+        ride.setOnAction(event -> choose());
     }
 
     /** Puts the mark on a control of the screen; {@code id} says what it controls now. */
@@ -61,7 +62,6 @@ public final class RideMark {
     private void offer() {
         ContextMenu menu = control.getContextMenu() == null ? new ContextMenu() : control.getContextMenu();
         if (!menu.getItems().contains(ride)) {
-            ride.setOnAction(event -> choose());
             menu.getItems().add(ride);
             control.setContextMenu(menu);
         }
