@@ -19,6 +19,9 @@ public final class SeriesMeter {
     /** Two planes each, the last alone where their number is odd. */
     private final StepEnergies[] sums;
 
+    /** Of two planes at a time, where nothing is weighted. */
+    private final SquareSums plain = new SquareSums();
+
     private final double[] weights;
     private final PeakScan scan = new PeakScan();
     private final TruePeakMeter[] truePeaks;
@@ -241,7 +244,8 @@ public final class SeriesMeter {
             float[] one = signal[2 * i];
             boolean pair = 2 * i + 1 < planes;
             if (detail == Detail.LEVELS) {
-                sums[i].plain(one, pair ? signal[2 * i + 1] : one, at, length);
+                plain.sum(one, pair ? signal[2 * i + 1] : one, at, length);
+                sums[i].plain(plain);
             } else if (pair) {
                 sums[i].stereo(one, signal[2 * i + 1], at, length);
             } else {

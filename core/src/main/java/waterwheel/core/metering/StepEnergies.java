@@ -32,38 +32,11 @@ final class StepEnergies {
         System.arraycopy(other.state, 0, state, 0, state.length);
     }
 
-    /** Sums without the filter; what is K-weighted is not a number then. */
-    void plain(float[] left, float[] right, int from, int count) {
-        // Two of each sum side by side, because one would make every addition wait for the one before.
-        double left0 = 0;
-        double left1 = 0;
-        double right0 = 0;
-        double right1 = 0;
-        double product0 = 0;
-        double product1 = 0;
-        int i = from;
-        for (int end = from + count - 1; i < end; i += 2) {
-            double a = left[i];
-            double b = right[i];
-            double c = left[i + 1];
-            double d = right[i + 1];
-            left0 += a * a;
-            right0 += b * b;
-            product0 += a * b;
-            left1 += c * c;
-            right1 += d * d;
-            product1 += c * d;
-        }
-        if (i < from + count) {
-            double a = left[i];
-            double b = right[i];
-            left0 += a * a;
-            right0 += b * b;
-            product0 += a * b;
-        }
-        energy[0] = left0 + left1;
-        energy[1] = right0 + right1;
-        cross = product0 + product1;
+    /** Takes sums that were made without the filter; what is K-weighted is not a number then. */
+    void plain(SquareSums sums) {
+        energy[0] = sums.left;
+        energy[1] = sums.right;
+        cross = sums.product;
         weighted[0] = Double.NaN;
         weighted[1] = Double.NaN;
     }
