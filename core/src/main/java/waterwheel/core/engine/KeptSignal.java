@@ -83,8 +83,10 @@ public final class KeptSignal implements AutoCloseable {
         return other;
     }
 
+    /** Reads a plane's samples from a frame on; those before the first frame are silent. */
     void read(int plane, long firstFrame, float[] to, int count) {
-        int done = 0;
+        int done = Math.clamp(-firstFrame, 0, count);
+        Arrays.fill(to, 0, done, 0);
         while (done < count) {
             Chunk chunk = chunks.getAcquire(place(plane, firstFrame + done));
             int offset = (int) ((firstFrame + done) % SamplePool.CHUNK);

@@ -202,7 +202,8 @@ public final class Plan {
     }
 
     /**
-     * Returns the plan with samples in hand in place of signals that would have to be computed.
+     * Returns the plan with samples in hand in place of signals that would have to be computed. What delays one of these is
+     * the same samples, taken from as much earlier, so that nothing has to remember them.
      *
      * @param samples by index; null, and ones that are shorter than the plan runs, leave the signal
      */
@@ -210,10 +211,14 @@ public final class Plan {
         long frames = lengthFrames + mostLatency();
         List<Signal> replaced = new ArrayList<>(signals);
         for (int i = 0; i < signals.size(); i++) {
+            Signal signal = signals.get(i);
             KeptSignal kept = samples.apply(i);
             if (kept != null && kept.frames() >= frames) {
-                Signal signal = signals.get(i);
-                replaced.set(i, new Signal.Kept(signal.id(), signal.planes(), kept));
+                replaced.set(i, new Signal.Kept(signal.id(), signal.planes(), kept, 0));
+            } else if (signal instanceof Signal.Delayed late
+                    && replaced.get(late.from()) instanceof Signal.Kept known) {
+                replaced.set(
+                        i, new Signal.Kept(late.id(), late.planes(), known.samples(), known.late() + late.frames()));
             }
         }
         return with(replaced);

@@ -178,8 +178,12 @@ public sealed interface Signal {
         }
     }
 
-    /** A signal computed before and kept: the same samples as the signal of that id would have. */
-    record Kept(SignalId id, int planes, KeptSignal samples) implements Signal {
+    /**
+     * A signal computed before and kept: the same samples as the signal of that id would have.
+     *
+     * @param late by how many frames it comes later than the samples that are kept
+     */
+    record Kept(SignalId id, int planes, KeptSignal samples, int late) implements Signal {
         @Override
         public List<Edge> inputs() {
             return List.of();

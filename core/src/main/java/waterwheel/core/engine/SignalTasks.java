@@ -131,7 +131,8 @@ final class SignalTasks {
             case Signal.Kept kept ->
                 computesPlanes(
                         index,
-                        (plane, buffer) -> (first, count) -> kept.samples().read(plane, first, buffer, count));
+                        (plane, buffer) ->
+                                (first, count) -> kept.samples().read(plane, first - kept.late(), buffer, count));
             case Signal.Sum sum ->
                 computes(
                         index,

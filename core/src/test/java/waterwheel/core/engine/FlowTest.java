@@ -253,6 +253,61 @@ class FlowTest {
         }
     }
 
+    /** A delay of samples in hand reads them from earlier on: it remembers nothing, and a run can begin anywhere. */
+    @Test
+    void what_is_delayed_is_taken_from_what_is_kept_to_the_same_bits() {
+        Session full = full();
+        Plan plan = PlanCompiler.compile(full);
+        int frames = FRAMES + plan.mostLatency();
+        BitSet delayed = new BitSet();
+        BitSet sources = new BitSet();
+        for (int i = 0; i < plan.signals().size(); i++) {
+            if (plan.signals().get(i) instanceof Signal.Delayed late) {
+                delayed.set(i);
+                sources.set(late.from());
+            }
+        }
+        assertThat(delayed.isEmpty()).isFalse();
+        Map<Integer, KeptSignal> kept = new HashMap<>();
+        try (Media media = Media.open(full, folder);
+                SamplePool pool = new SamplePool()) {
+            sources.stream()
+                    .forEach(i -> kept.put(
+                            i, new KeptSignal(pool, plan.signals().get(i).planes(), frames)));
+            Map<Integer, float[][]> whole = heard(plan, media, delayed, kept, 0, frames);
+            Plan quick = plan.withKept(kept::get);
+            assertThat(quick.remembers(quick.reaching(delayed))).isFalse();
+            int from = FRAMES / 2;
+            Map<Integer, float[][]> late = heard(quick, media, delayed, Map.of(), from, frames);
+            whole.forEach((i, planes) -> {
+                for (int p = 0; p < planes.length; p++) {
+                    float[] found = Objects.requireNonNull(late.get(i))[p];
+                    assertThat(Arrays.mismatch(found, from, frames, planes[p], from, frames))
+                            .as("%s", plan.signals().get(i).id())
+                            .isEqualTo(-1);
+                }
+            });
+            kept.values().forEach(KeptSignal::close);
+        }
+    }
+
+    /** What some signals carry over a stretch, while others are kept. */
+    private static Map<Integer, float[][]> heard(
+            Plan plan, Media media, BitSet some, Map<Integer, KeptSignal> keeping, int from, int to) {
+        BitSet wanted = (BitSet) some.clone();
+        keeping.keySet().forEach(wanted::set);
+        PlanRun run = PlanRun.ofStretch(plan, media, Team.alone(), 480, wanted);
+        keeping.forEach((i, samples) -> run.keep(i, samples, from, to));
+        Map<Integer, float[][]> heard = new HashMap<>();
+        some.stream().forEach(i -> {
+            float[][] out = new float[plan.signals().get(i).planes()][to];
+            heard.put(i, out);
+            run.listen(i, Signals.into(out));
+        });
+        run.stretch(from, to, Progress.NONE);
+        return heard;
+    }
+
     @ParameterizedTest
     @CsvSource({"false, -6", "true, 0"})
     void a_send_is_taken_before_or_after_the_fader(boolean preFader, double expected) {

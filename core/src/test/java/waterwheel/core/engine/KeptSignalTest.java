@@ -111,6 +111,24 @@ class KeptSignalTest {
         }
     }
 
+    /** As a delay reads it. */
+    @ParameterizedTest
+    @ValueSource(ints = {1, 300, CHUNK, CHUNK + 300})
+    void before_its_first_frame_it_is_silent(int late) {
+        float[] samples = gappy(3);
+        float[] wanted = new float[FRAMES];
+        System.arraycopy(samples, 0, wanted, late, FRAMES - late);
+        try (KeptSignal kept = new KeptSignal(pool, 1, FRAMES)) {
+            write(kept, 0, samples, 0, FRAMES, 512);
+            float[] found = new float[FRAMES];
+            Arrays.fill(found, Float.NaN);
+            kept.read(0, -late, found, FRAMES);
+            assertSame(found, wanted);
+            kept.read(0, -FRAMES - 1L, found, FRAMES);
+            assertSame(found, new float[FRAMES]);
+        }
+    }
+
     /** What another signal left in the memory must not come back as sound. */
     @Test
     void memory_is_used_again_and_silent_before_it_is_written() {
