@@ -12,6 +12,7 @@ import waterwheel.core.engine.SignalKey;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.path.Stage;
+import waterwheel.core.processing.Processors;
 
 /**
  * A plan with what measuring asks of its signals again and again, found out once in a time that grows with their number.
@@ -36,7 +37,7 @@ record KeyedPlan(
     /**
      * Looks at a plan.
      *
-     * @param most what is gathered of files, of the mix, and on both sides of inserts
+     * @param most what is gathered of files, of the mix, and on both sides of inserts that are compared
      * @param least what is gathered of the rest
      */
     static KeyedPlan of(Plan plan, Media media, Detail most, Detail least) {
@@ -76,7 +77,10 @@ record KeyedPlan(
         return of(plan, keys, worthKeeping, most, least, heard, ends);
     }
 
-    /** The signals whose loudness is shown: what tracks play, what inserts get and make of it, and the mix. */
+    /**
+     * The signals whose loudness is shown: what tracks play, what inserts get and make of it where the two compare, and the
+     * mix.
+     */
     private static BitSet heard(Plan plan) {
         BitSet heard = new BitSet();
         for (int i = 0; i < plan.signals().size(); i++) {
@@ -96,8 +100,10 @@ record KeyedPlan(
                 switch (place.stage()) {
                     case SOURCE, CLIPS -> heard.set(from);
                     case INSERT -> {
-                        heard.set(before);
-                        heard.set(from);
+                        if (compares(plan.signals().get(from))) {
+                            heard.set(before);
+                            heard.set(from);
+                        }
                     }
                     default -> {}
                 }
@@ -106,6 +112,11 @@ record KeyedPlan(
             }
         });
         return heard;
+    }
+
+    private static boolean compares(Signal inserted) {
+        return !(inserted instanceof Signal.Processed processed)
+                || !Processors.of(processed.insert().processor().kind()).replaces();
     }
 
     private static BitSet worthKeeping(Plan plan) {

@@ -54,7 +54,10 @@ public interface Descriptor {
         return false;
     }
 
-    /** Whether it gives out something else than what it gets, such as an echo, so that their levels do not compare. */
+    /**
+     * Whether it gives out something else than what it gets, such as an echo, so that how loud they are does not compare.
+     * Loudness is not measured on account of it.
+     */
     default boolean replaces() {
         return false;
     }

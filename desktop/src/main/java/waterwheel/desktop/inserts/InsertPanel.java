@@ -322,25 +322,23 @@ public final class InsertPanel extends BottomPanel {
         levels.setText(model.levels()
                 .of(channelId)
                 .flatMap(known -> known.around(insert.id()))
-                .map(around -> "loudness " + LevelText.level(around.before().integratedLufs(), "LUFS") + " before, "
-                        + LevelText.level(around.after().integratedLufs(), "LUFS") + " after")
+                .map(around -> Compared.of(insert).text(around))
                 .orElse(insert.bypassed() ? "" : "measuring…"));
     }
 
-    /** As loud behind the insert as before it: within the rounding of a tenth of a dB. */
+    /** As loud behind the insert as before it: within the rounding of a hundredth of a dB. */
     private void match() {
         Insert insert = insert();
         if (insert == null || channelId == null) {
             return;
         }
         var around = model.levels().of(channelId).flatMap(known -> known.around(insert.id()));
-        double change = around.map(a -> a.before().integratedLufs() - a.after().integratedLufs())
-                .orElse(Double.NaN);
+        double change = around.map(Compared.of(insert)::changeDb).orElse(Double.NaN);
         if (Double.isFinite(change)) {
             double output = Math.round((insert.outputDb() + change) * 100) / 100.0;
             edit(i -> i.withOutputDb(Insert.OUTPUT.limited(output)));
         } else {
-            model.tell("There is no loudness on both sides of this insert to match.");
+            model.tell("There is no level on both sides of this insert to match.");
         }
     }
 }

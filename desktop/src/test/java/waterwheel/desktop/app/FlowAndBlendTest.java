@@ -28,6 +28,7 @@ import waterwheel.core.inserts.SlotId;
 import waterwheel.core.path.Stage;
 import waterwheel.core.processing.Convolution;
 import waterwheel.core.processing.HardwareLoop;
+import waterwheel.core.processing.Reverb;
 import waterwheel.core.processing.Saturator;
 import waterwheel.core.processing.TestTone;
 import waterwheel.core.session.ChannelId;
@@ -72,6 +73,27 @@ class FlowAndBlendTest extends DrivenApplication {
         assertThat(matched.after().integratedLufs()).isCloseTo(matched.before().integratedLufs(), within(0.1));
         robot.interact(() -> {
             model().undo();
+            model().undo();
+            model().undo();
+        });
+        assertThat(model().selectedChannel().strip().inserts()).hasSize(2);
+    }
+
+    /** A reverb gives out something else than it gets: there is no loudness to compare, but a level. */
+    @Test
+    void a_reverb_is_matched_by_its_average_level() throws Exception {
+        robot.interact(() -> model().select(LEAD));
+        choose("Add insert", Reverb.KIND.label());
+        Insert made = model().selectedChannel().strip().inserts().getLast();
+        awaitLevels();
+        assertThat(texts()).anyMatch(t -> t.matches("average −\\d+\\.\\d dBFS before, [−+]\\d+\\.\\d dBFS after"));
+        robot.interact(() -> button("Match").fire());
+        awaitLevels();
+        var matched = model().levels().of(LEAD).orElseThrow().around(made.id()).orElseThrow();
+        assertThat(matched.after().averageDbfs())
+                .isCloseTo(matched.before().averageDbfs(), within(0.1))
+                .isNotNaN();
+        robot.interact(() -> {
             model().undo();
             model().undo();
         });
