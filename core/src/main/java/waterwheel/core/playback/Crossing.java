@@ -30,6 +30,11 @@ final class Crossing {
         crossed = 0;
     }
 
+    /** Lets go of the run that is left: nothing is heard of either any more. */
+    void drop() {
+        leaving = null;
+    }
+
     /**
      * Adds what is left of the run that is left.
      *

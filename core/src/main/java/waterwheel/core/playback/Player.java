@@ -455,9 +455,14 @@ public final class Player implements AutoCloseable {
         }
         lead -= frames;
         if (!wanted) {
-            sounding = false;
-            standElsewhere();
+            fallSilent();
         }
+    }
+
+    private void fallSilent() {
+        sounding = false;
+        crossing.drop();
+        standElsewhere();
     }
 
     private void playBlock() {
@@ -466,11 +471,10 @@ public final class Player implements AutoCloseable {
         Recorded takes = recorded;
         int frames = takes != null ? block : Math.clamp(now.plan().lengthFrames() - at, 0, block);
         if (frames == 0) {
-            sounding = false;
             gate.shut();
             // At the end of the song, unless it is to go on elsewhere.
             wanted = wanted && seekTo.get() != NO_SEEK;
-            standElsewhere();
+            fallSilent();
             return;
         }
         port.read(buffers.in(), frames);
@@ -487,9 +491,8 @@ public final class Player implements AutoCloseable {
         now.running().load().take(now.run(), System.nanoTime() - begun, frames, at);
         port.write(buffers.out(), frames);
         position = at + frames;
-        sounding = gate.open() || wanted;
-        if (!sounding) {
-            standElsewhere();
+        if (!gate.open() && !wanted) {
+            fallSilent();
         }
     }
 

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.SplittableRandom;
 import java.util.concurrent.locks.LockSupport;
 import java.util.function.BooleanSupplier;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
@@ -143,6 +144,40 @@ class PlayerTest {
                     media);
             until(() -> !player.plays(began));
         }
+    }
+
+    /** While two runs cross a third waits; what is stopped then must not keep it waiting until the song is started again. */
+    @Test
+    void a_change_of_routing_is_taken_after_a_stop_amid_another() throws Exception {
+        Session session = wave();
+        try (Media media = Media.open(session, folder);
+                Player player = new Player(session, media, port)) {
+            for (int round = 1; round <= 10; round++) {
+                Plan began = player.plan();
+                player.start();
+                int before = port.frames;
+                until(() -> port.frames > before + 2_000);
+                player.use(inserted(session, 2 * round), media);
+                // A stop some milliseconds later would come after the crossing.
+                for (long end = System.nanoTime() + 10_000_000_000L; player.plays(began) && System.nanoTime() < end; ) {
+                    Thread.onSpinWait();
+                }
+                Plan crossed = player.plan();
+                player.stop();
+                player.use(inserted(session, 2 * round + 1), media);
+                until(() -> !player.plays(crossed));
+                assertThat(player.playing()).isFalse();
+            }
+        }
+    }
+
+    /** Another number of inserts is another shape. */
+    private static Session inserted(Session session, int number) {
+        return session.withStrip(
+                Sessions.id("wave"),
+                s -> s.withInserts(IntStream.range(0, number)
+                        .mapToObj(i -> Insert.of(new SlotId("" + i), Equaliser.KIND))
+                        .toList()));
     }
 
     @Test
