@@ -151,7 +151,7 @@ final class SignalTasks {
             case Signal.Ridden ridden -> computes(index, slot -> riddenTask(index, ridden, slot));
             case Signal.Delayed late -> {
                 DelayLine[] lines = new DelayLine[late.planes()];
-                Arrays.setAll(lines, p -> new DelayLine(late.frames(), maxFrames));
+                Arrays.setAll(lines, p -> new DelayLine(late.frames()));
                 delays.put(late.id(), lines);
                 notes.expect(index);
                 computes(index, slot -> {

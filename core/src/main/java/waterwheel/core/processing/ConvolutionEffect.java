@@ -25,7 +25,7 @@ final class ConvolutionEffect implements Effect {
         int preDelay = (int) Math.round(settings[PRE_DELAY] / 1_000 * site.sampleRateHz());
         for (int p = 0; response != null && p < planes; p++) {
             convolvers[p] = new Convolver(response.side(p, planes), maxFrames);
-            before[p] = new DelayLine(preDelay, maxFrames);
+            before[p] = new DelayLine(preDelay);
         }
         delayed = new float[maxFrames];
         gain = response == null ? 0 : response.gain(planes);

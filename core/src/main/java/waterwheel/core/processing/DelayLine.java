@@ -11,18 +11,19 @@ public final class DelayLine {
      * Makes a line that holds silence.
      *
      * @param delayFrames by how much it is late, 0 or more
-     * @param maxFrames the largest block
      */
-    public DelayLine(int delayFrames, int maxFrames) {
+    public DelayLine(int delayFrames) {
         delay = delayFrames;
-        memory = new float[delayFrames + maxFrames];
+        memory = new float[delayFrames];
     }
 
     /** Takes the next frames and gives those that are due; the two arrays may not be the same. */
     public void process(float[] in, float[] out, int frames) {
-        System.arraycopy(in, 0, memory, delay, frames);
-        System.arraycopy(memory, 0, out, 0, frames);
-        System.arraycopy(memory, frames, memory, 0, delay);
+        int remembered = Math.min(delay, frames);
+        System.arraycopy(memory, 0, out, 0, remembered);
+        System.arraycopy(in, 0, out, remembered, frames - remembered);
+        System.arraycopy(memory, remembered, memory, 0, delay - remembered);
+        System.arraycopy(in, frames - remembered, memory, delay - remembered, remembered);
     }
 
     public void reset() {
@@ -34,9 +35,9 @@ public final class DelayLine {
         return (long) delay * Float.BYTES;
     }
 
-    /** A line that remembers the same and takes no blocks, for others to {@link #adopt}. */
+    /** A line that remembers the same, for others to {@link #adopt}. */
     public DelayLine copy() {
-        DelayLine copy = new DelayLine(delay, 0);
+        DelayLine copy = new DelayLine(delay);
         copy.adopt(this);
         return copy;
     }

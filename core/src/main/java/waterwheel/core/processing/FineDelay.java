@@ -25,7 +25,7 @@ public final class FineDelay {
     public FineDelay(double frames, int maxFrames) {
         double rounded = Math.rint(frames);
         boolean exact = Math.abs(frames - rounded) < WHOLE;
-        whole = new DelayLine((int) (exact ? rounded : Math.floor(frames)), maxFrames);
+        whole = new DelayLine((int) (exact ? rounded : Math.floor(frames)));
         taps = exact ? new float[0] : taps(frames - Math.floor(frames));
         recent = new float[taps.length + maxFrames];
         late = new float[maxFrames];

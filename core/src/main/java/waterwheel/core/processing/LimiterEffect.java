@@ -50,7 +50,7 @@ final class LimiterEffect implements Effect {
         taps = TruePeakTaps.of(rate);
         delays = new DelayLine[planes];
         for (int p = 0; p < planes; p++) {
-            delays[p] = new DelayLine(latencyFrames(settings, rate), maxFrames);
+            delays[p] = new DelayLine(latencyFrames(settings, rate));
         }
         history = new float[planes][TruePeakTaps.TAPS + maxFrames];
         delayed = new float[planes][maxFrames];

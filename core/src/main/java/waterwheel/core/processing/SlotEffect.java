@@ -24,7 +24,7 @@ public final class SlotEffect implements Effect {
         dryGain = new Glide(dry(insert.outputDb(), insert.mix()));
         dry = new DelayLine[site.planes()];
         for (int p = 0; p < dry.length; p++) {
-            dry[p] = new DelayLine(effect.latencyFrames(), site.maxFrames());
+            dry[p] = new DelayLine(effect.latencyFrames());
         }
         dryBlock = new float[site.planes()][site.maxFrames()];
         wetRow = new float[site.maxFrames()];
