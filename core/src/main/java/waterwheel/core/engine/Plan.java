@@ -262,6 +262,13 @@ public final class Plan {
         };
     }
 
+    /** Whether any signal remembers what came before. */
+    public boolean remembers() {
+        BitSet all = new BitSet();
+        all.set(0, signals.size());
+        return remembers(all);
+    }
+
     /** Whether some of the signals remember what came before, so that the song must be run from its beginning. */
     public boolean remembers(BitSet some) {
         return !remembering(some).isEmpty();

@@ -401,7 +401,7 @@ public final class SongMeasure implements AutoCloseable {
         unnoted.retainAll(keyed.keys());
     }
 
-    /** The frame with which the latest run began in which something remembers, for a test. */
+    /** The frame with which the latest run of a session began in which something remembers, for a test. */
     long begunAt() {
         return begunAt;
     }
@@ -448,7 +448,8 @@ public final class SongMeasure implements AutoCloseable {
             KeyedPlan keyed, BitSet wanted, BitSet missing, boolean noting, Progress progress) {
         Plan plan = withKept(keyed, missing);
         SongRun run = new SongRun(media, team, keyed, plan, wanted, missing);
-        boolean remembers = run.remembers();
+        // Also where this run hears of nothing that remembers, meters go on from what was noted before a change.
+        boolean remembers = keyed.plan().remembers();
         Milestones.Start start =
                 remembers ? milestones.start(keyed, plan, run.computed(), missing) : Milestones.Start.BEGINNING;
         Map<Integer, KeptSignal> keeping = kept.rooms(keyed, plan, run.computed(), start);

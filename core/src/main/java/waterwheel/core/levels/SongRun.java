@@ -59,11 +59,6 @@ final class SongRun {
         return computed;
     }
 
-    /** Whether something in it remembers what came before, so that it cannot begin just anywhere. */
-    boolean remembers() {
-        return plan.remembers(computed);
-    }
-
     /** Whether threads can each run parts of the song by itself: what delays remember lies shortly before a part. */
     boolean divides() {
         return memoryFrames <= plan.sampleRateHz();

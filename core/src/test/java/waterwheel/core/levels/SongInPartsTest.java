@@ -21,6 +21,7 @@ import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.SlotId;
 import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
+import waterwheel.core.processing.Equaliser;
 import waterwheel.core.processing.Limiter;
 import waterwheel.core.rides.Curve;
 import waterwheel.core.rides.CurvePoint;
@@ -131,6 +132,21 @@ class SongInPartsTest {
         song.noteAlong(PlanCompiler.compile(again), Progress.NONE);
         Session late = endingAt(again, -6);
         Map<Integer, LevelSeries> levels = levels(song, late);
+        assertThat(song.begunAt() / (double) RATE).isBetween(12.0, 13.0);
+        assertSame(levels, levels(open(session, 2), late), "from what was noted");
+    }
+
+    /** The equaliser's bus is at hand, so that a change beside it computes gains and sums alone. */
+    @Test
+    void a_late_change_that_hears_of_no_memory_goes_on_from_what_meters_noted() throws Exception {
+        Insert equaliser = Insert.of(new SlotId("i1"), Equaliser.KIND);
+        Session session = endingAt(session().withStrip(Sessions.id("wet"), s -> s.withInserts(List.of(equaliser))), -9);
+        SongMeasure song = open(session, 2);
+        levels(song, session);
+
+        Session late = endingAt(session, -6);
+        Map<Integer, LevelSeries> levels = levels(song, late);
+
         assertThat(song.begunAt() / (double) RATE).isBetween(12.0, 13.0);
         assertSame(levels, levels(open(session, 2), late), "from what was noted");
     }
