@@ -406,6 +406,11 @@ public final class SongMeasure implements AutoCloseable {
         return begunAt;
     }
 
+    /** Bytes of samples that are kept, for a test. */
+    long keptBytes() {
+        return kept.usedBytes();
+    }
+
     /** Forgets all kept samples, for a test of what happens without. */
     void forgetSamples() {
         kept.clear();
@@ -442,7 +447,8 @@ public final class SongMeasure implements AutoCloseable {
      *
      * @param wanted what is computed
      * @param missing what is measured of it
-     * @param noting whether it is to be noted along the song in any case
+     * @param noting whether it is to be noted along the song in any case, from its beginning on: samples that were not
+     *     kept before are kept whole
      */
     private Map<Integer, LevelSeries> runGroup(
             KeyedPlan keyed, BitSet wanted, BitSet missing, boolean noting, Progress progress) {
@@ -450,8 +456,9 @@ public final class SongMeasure implements AutoCloseable {
         SongRun run = new SongRun(media, team, keyed, plan, wanted, missing);
         // Also where this run hears of nothing that remembers, meters go on from what was noted before a change.
         boolean remembers = keyed.plan().remembers();
-        Milestones.Start start =
-                remembers ? milestones.start(keyed, plan, run.computed(), missing) : Milestones.Start.BEGINNING;
+        Milestones.Start start = remembers && !noting
+                ? milestones.start(keyed, plan, run.computed(), missing)
+                : Milestones.Start.BEGINNING;
         Map<Integer, KeptSignal> keeping = kept.rooms(keyed, plan, run.computed(), start);
         Map<Integer, LevelSeries> measured;
         boolean done = false;

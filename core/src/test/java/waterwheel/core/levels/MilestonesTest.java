@@ -304,6 +304,20 @@ class MilestonesTest {
         assertSame(levels, levels(opened(lower), lower), "after going over it");
     }
 
+    /** The buses before the limiter hear of nothing that remembers, and there is nothing to measure for them. */
+    @Test
+    void going_over_keeps_the_samples_of_buses_also_where_the_mix_alone_remembers() throws Exception {
+        Session still = session(List.of(Compressor.KIND, Equaliser.KIND, Compressor.KIND, Limiter.KIND));
+        Session limited = still.withStrip(Sessions.id("band"), s -> s.withInserts(List.of()))
+                .withStrip(Sessions.id("hall"), s -> s.withInserts(List.of()));
+        SongMeasure again = openedAgain(limited);
+        Plan plan = PlanCompiler.compile(limited);
+        again.standAt(plan);
+        assertThat(again.keptBytes()).isZero();
+        again.goOver(plan, Progress.NONE);
+        assertThat(again.keptBytes()).isPositive();
+    }
+
     @ParameterizedTest
     @ValueSource(doubles = {0.05, 0.5, 0.95})
     void going_over_that_is_ended_by_a_change_leaves_nothing_half_done(double part) throws Exception {
