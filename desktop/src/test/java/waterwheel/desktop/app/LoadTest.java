@@ -2,6 +2,7 @@ package waterwheel.desktop.app;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
 import javafx.scene.control.ListView;
@@ -18,8 +19,11 @@ class LoadTest extends DrivenApplication {
         return shown(ListView.class, view -> "What every channel and slot takes".equals(view.getAccessibleText()));
     }
 
+    /** As they are at one time: the interface's thread lists them anew while levels come in. */
     private List<String> lines() {
-        return list().getItems().stream().map(Object::toString).toList();
+        List<String> lines = new ArrayList<>();
+        robot.interact(() -> list().getItems().forEach(line -> lines.add(line.toString())));
+        return lines;
     }
 
     @Test
@@ -33,11 +37,14 @@ class LoadTest extends DrivenApplication {
         assertThat(texts()).anyMatch(text -> text.startsWith("all: ") && text.contains("% of a block of"));
         assertThat(texts()).anyMatch(text -> text.matches("[0-9.]+ %"));
         // Choosing a line selects its channel.
-        int hall = IntStream.range(0, lines().size())
-                .filter(i -> lines().get(i).contains("channel=Hall,"))
-                .findFirst()
-                .orElseThrow();
-        robot.interact(() -> list().getSelectionModel().select(hall));
+        robot.interact(() -> {
+            List<?> items = list().getItems();
+            int hall = IntStream.range(0, items.size())
+                    .filter(i -> items.get(i).toString().contains("channel=Hall,"))
+                    .findFirst()
+                    .orElseThrow();
+            list().getSelectionModel().select(hall);
+        });
         assertThat(model().selectedChannel().name()).isEqualTo("Hall");
         robot.push(KeyCode.ESCAPE);
         assertThat(visible(robot.from(desk().window()).lookup(".load-panel").query()))
