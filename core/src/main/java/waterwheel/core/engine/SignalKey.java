@@ -23,7 +23,7 @@ import waterwheel.core.units.Sha256;
  */
 public record SignalKey(long high, long low) {
     /** Another number where the same settings give other samples than before: kept measurements are of those. */
-    private static final long RULES = 3;
+    private static final long RULES = 4;
 
     /** The key as a file's name. */
     public String hex() {

@@ -10,15 +10,12 @@ import waterwheel.core.units.Bessel;
  */
 public final class FineDelay {
     private static final int HALF = 32;
-    /** So many taps are weighed in one loop. */
-    private static final int TOGETHER = 4;
-
     private static final double BETA = 8;
     /** Closer to a whole number of frames than this, no filter is worth its place. */
     private static final double WHOLE = 1e-4;
 
     private final DelayLine whole;
-    private final float[] taps;
+    private final Taps taps;
     private final float[] recent;
     private final float[] late;
 
@@ -26,8 +23,8 @@ public final class FineDelay {
         double rounded = Math.rint(frames);
         boolean exact = Math.abs(frames - rounded) < WHOLE;
         whole = new DelayLine((int) (exact ? rounded : Math.floor(frames)));
-        taps = exact ? new float[0] : taps(frames - Math.floor(frames));
-        recent = new float[taps.length + maxFrames];
+        taps = new Taps(exact ? new float[0] : taps(frames - Math.floor(frames)));
+        recent = new float[taps.reach() + maxFrames];
         late = new float[maxFrames];
     }
 
@@ -37,7 +34,7 @@ public final class FineDelay {
     }
 
     int latencyFrames() {
-        return taps.length == 0 ? 0 : HALF;
+        return taps.reach() == 0 ? 0 : HALF;
     }
 
     /** Tap k weighs what came k frames before; the middle lies at {@code HALF + fraction}. */
@@ -51,8 +48,7 @@ public final class FineDelay {
             exact[k] = Math.sin(Math.PI * t) / (Math.PI * t) * window;
             sum += exact[k];
         }
-        // Those beyond the filter's end stay 0.
-        float[] taps = new float[Math.ceilDiv(exact.length, TOGETHER) * TOGETHER];
+        float[] taps = new float[exact.length];
         for (int k = 0; k < exact.length; k++) {
             taps[k] = (float) (exact[k] / sum);
         }
@@ -62,31 +58,14 @@ public final class FineDelay {
     /** Processes in place. */
     public void process(float[] signal, int frames) {
         whole.process(signal, late, frames);
-        if (taps.length == 0) {
+        if (taps.reach() == 0) {
             System.arraycopy(late, 0, signal, 0, frames);
             return;
         }
-        System.arraycopy(late, 0, recent, taps.length, frames);
+        System.arraycopy(late, 0, recent, taps.reach(), frames);
         Arrays.fill(signal, 0, frames, 0);
-        float[][] met = Rows.single(frames);
-        for (int k = 0; k < taps.length; k += TOGETHER) {
-            for (int t = 0; t < TOGETHER; t++) {
-                System.arraycopy(recent, taps.length - k - t, met[t], 0, frames);
-            }
-            weigh(signal, met[0], met[1], met[2], met[3], k, frames);
-        }
-        System.arraycopy(recent, frames, recent, 0, taps.length);
-    }
-
-    /** What some taps meet lies in arrays of its own: only so is the loop compiled to vector instructions, a sixth of the time. */
-    private void weigh(float[] sum, float[] x0, float[] x1, float[] x2, float[] x3, int tap, int frames) {
-        final float a = taps[tap];
-        final float b = taps[tap + 1];
-        final float c = taps[tap + 2];
-        final float d = taps[tap + 3];
-        for (int i = 0; i < frames; i++) {
-            sum[i] = Math.fma(d, x3[i], Math.fma(c, x2[i], Math.fma(b, x1[i], Math.fma(a, x0[i], sum[i]))));
-        }
+        taps.addTo(signal, recent, taps.reach(), frames);
+        System.arraycopy(recent, frames, recent, 0, taps.reach());
     }
 
     void reset() {
@@ -96,6 +75,6 @@ public final class FineDelay {
 
     void adopt(FineDelay other) {
         whole.adopt(other.whole);
-        System.arraycopy(other.recent, 0, recent, 0, Math.min(taps.length, other.taps.length));
+        System.arraycopy(other.recent, 0, recent, 0, Math.min(taps.reach(), other.taps.reach()));
     }
 }

@@ -33,18 +33,9 @@ final class SaturatorEffect implements Effect {
         endRow = new float[site.maxFrames()];
         boolean soft = settings[SHAPE] == 0;
         shape = soft
-                ? (values, from, count) -> bend(values, from, count, (float) drive.now(), (float) end.now())
-                : (values, from, count) -> clip(values, from, count, (float) drive.now(), (float) end.now());
-        movingShape = (values, from, count) -> {
-            for (int i = 0; i < count; i += Oversampler.FACTOR) {
-                int frame = i / Oversampler.FACTOR;
-                if (soft) {
-                    bend(values, from + i, Oversampler.FACTOR, driveRow[frame], endRow[frame]);
-                } else {
-                    clip(values, from + i, Oversampler.FACTOR, driveRow[frame], endRow[frame]);
-                }
-            }
-        };
+                ? (values, frames) -> bend(values, frames, (float) drive.now(), (float) end.now())
+                : (values, frames) -> clip(values, frames, (float) drive.now(), (float) end.now());
+        movingShape = soft ? this::bendMoving : this::clipMoving;
     }
 
     private static double end(double[] settings) {
@@ -57,19 +48,43 @@ final class SaturatorEffect implements Effect {
         end.to(end(values), frames);
     }
 
-    private static void bend(float[] values, int from, int count, float drive, float end) {
-        // tanh x = 1 - 2 / (e^2x + 1), with e^2x = 2^(2 x / ln 2).
-        float factor = drive / end * Logarithm.TWO_OVER_LN2;
-        for (int i = from; i < from + count; i++) {
-            float power = Math.max(-Logarithm.MOST_OCTAVES, Math.min(Logarithm.MOST_OCTAVES, values[i] * factor));
-            values[i] = end * (1 - 2 / (Logarithm.exp2(power) + 1));
+    private static void bend(float[] values, int frames, float drive, float end) {
+        float factor = factor(drive, end);
+        for (int i = 0; i < frames; i++) {
+            values[i] = bent(values[i] * factor, end);
         }
     }
 
-    private static void clip(float[] values, int from, int count, float drive, float end) {
-        for (int i = from; i < from + count; i++) {
-            values[i] = Math.max(-end, Math.min(end, values[i] * drive));
+    private void bendMoving(float[] values, int frames) {
+        for (int i = 0; i < frames; i++) {
+            values[i] = bent(values[i] * factor(driveRow[i], endRow[i]), endRow[i]);
         }
+    }
+
+    private static float factor(float drive, float end) {
+        return drive / end * Logarithm.TWO_OVER_LN2;
+    }
+
+    /** tanh x = 1 - 2 / (e^2x + 1), with e^2x = 2^(2 x / ln 2). */
+    private static float bent(float octaves, float end) {
+        float power = Math.max(-Logarithm.MOST_OCTAVES, Math.min(Logarithm.MOST_OCTAVES, octaves));
+        return end * (1 - 2 / (Logarithm.exp2(power) + 1));
+    }
+
+    private static void clip(float[] values, int frames, float drive, float end) {
+        for (int i = 0; i < frames; i++) {
+            values[i] = clipped(values[i] * drive, end);
+        }
+    }
+
+    private void clipMoving(float[] values, int frames) {
+        for (int i = 0; i < frames; i++) {
+            values[i] = clipped(values[i] * driveRow[i], endRow[i]);
+        }
+    }
+
+    private static float clipped(float value, float end) {
+        return Math.max(-end, Math.min(end, value));
     }
 
     @Override
