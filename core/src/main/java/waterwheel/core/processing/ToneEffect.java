@@ -7,14 +7,11 @@ import waterwheel.core.units.Decibels;
  * A test signal in place of what comes in: a sine, or noise of an RMS (AES17) of the level, another one on each side.
  * Every sample follows from its frame of the song alone, so that all test signals are in time with each other. White
  * noise is a frame's number mixed until nothing of it can be told (G. Steele, D. Lea, C. Flood, Fast splittable
- * pseudorandom number generators, 2014); pink noise is that through P. Kellet's filter of three poles, within 0.4 dB of
- * -3 dB an octave from 40 Hz to 20 kHz at 48 kHz.
+ * pseudorandom number generators, 2014); pink noise is that through a {@link PinkFilter}.
  */
 final class ToneEffect implements Effect {
     private static final long SEED = 0x2545_F491_4F6C_DD1DL;
     private static final long STEP = 0x9E37_79B9_7F4A_7C15L;
-    /** White noise between -1 and +1 has a mean square of 1/3; the pink one of this, found by its filter's response. */
-    private static final double PINK_MEAN_SQUARE = 0.184_89;
     /** After so many frames the pink filter knows nothing of what came before, below -160 dB. */
     private static final int SETTLING = 8_192;
 
@@ -25,7 +22,7 @@ final class ToneEffect implements Effect {
     private final int kind;
     private final Glide level;
     private final double cyclesPerFrame;
-    private final Pink[] pink = {new Pink(), new Pink()};
+    private final PinkFilter[] pink = {new PinkFilter(), new PinkFilter()};
     private long frame;
 
     ToneEffect(double[] settings, int rate) {
@@ -39,7 +36,7 @@ final class ToneEffect implements Effect {
         return switch (kind) {
             case 0 -> amplitude;
             case 1 -> amplitude * Math.sqrt(0.5 * 3);
-            default -> amplitude * Math.sqrt(0.5 / PINK_MEAN_SQUARE);
+            default -> amplitude * Math.sqrt(0.5 / PinkFilter.MEAN_SQUARE);
         };
     }
 
@@ -80,25 +77,6 @@ final class ToneEffect implements Effect {
     }
 
     /** The filter's memory. */
-    private static final class Pink {
-        private double slow;
-        private double middle;
-        private double fast;
-
-        double next(double white) {
-            slow = 0.99765 * slow + white * 0.0990460 * 0.5;
-            middle = 0.96300 * middle + white * 0.2965164 * 0.5;
-            fast = 0.57000 * fast + white * 1.0526913 * 0.5;
-            return (slow + middle + fast + white * 0.1848 * 0.5) * 0.5;
-        }
-
-        void clear() {
-            slow = 0;
-            middle = 0;
-            fast = 0;
-        }
-    }
-
     @Override
     public void seek(long songFrame) {
         if (songFrame == frame) {
@@ -117,7 +95,7 @@ final class ToneEffect implements Effect {
     public void reset() {
         level.arrive();
         frame = 0;
-        for (Pink one : pink) {
+        for (PinkFilter one : pink) {
             one.clear();
         }
     }
@@ -127,9 +105,7 @@ final class ToneEffect implements Effect {
         if (other instanceof ToneEffect before) {
             frame = before.frame;
             for (int p = 0; p < pink.length; p++) {
-                pink[p].slow = before.pink[p].slow;
-                pink[p].middle = before.pink[p].middle;
-                pink[p].fast = before.pink[p].fast;
+                pink[p].adopt(before.pink[p]);
             }
         }
     }

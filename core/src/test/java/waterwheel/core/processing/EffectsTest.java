@@ -2,6 +2,10 @@ package waterwheel.core.processing;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static waterwheel.core.processing.EffectRuns.insert;
+import static waterwheel.core.processing.EffectRuns.rms;
+import static waterwheel.core.processing.EffectRuns.run;
+import static waterwheel.core.processing.EffectRuns.settings;
 
 import java.util.Arrays;
 import org.junit.jupiter.api.DisplayNameGeneration;
@@ -15,8 +19,6 @@ import org.junit.jupiter.params.provider.ValueSource;
 import waterwheel.core.inserts.Insert;
 import waterwheel.core.inserts.Processor;
 import waterwheel.core.inserts.ProcessorKind;
-import waterwheel.core.inserts.SlotId;
-import waterwheel.core.metering.TruePeakMeter;
 import waterwheel.core.testing.Signals;
 
 @DisplayNameGeneration(DisplayNameGenerator.ReplaceUnderscores.class)
@@ -34,44 +36,8 @@ class EffectsTest {
         return out;
     }
 
-    private static Processor settings(ProcessorKind kind, Object... pairs) {
-        Processor made = Processor.usual(kind);
-        for (int i = 0; i < pairs.length; i += 2) {
-            made = made.with((String) pairs[i], ((Number) pairs[i + 1]).doubleValue());
-        }
-        return made;
-    }
-
-    private static Insert insert(Processor processor) {
-        return Insert.of(new SlotId("1"), processor.kind()).withProcessor(processor);
-    }
-
-    /** Runs signals, all of one length, through an effect in blocks; in place. */
-    private static float[][] run(Effect effect, int block, float[]... planes) {
-        float[][] part = new float[planes.length][block];
-        for (int at = 0; at < planes[0].length; at += block) {
-            int count = Math.min(block, planes[0].length - at);
-            for (int p = 0; p < planes.length; p++) {
-                System.arraycopy(planes[p], at, part[p], 0, count);
-            }
-            effect.process(part, null, count);
-            for (int p = 0; p < planes.length; p++) {
-                System.arraycopy(part[p], 0, planes[p], at, count);
-            }
-        }
-        return planes;
-    }
-
-    private static float[][] run(Processor processor, float[]... planes) {
+    private static float[][] through(Processor processor, float[]... planes) {
         return run(Effects.start(insert(processor), new Site(RATE, planes.length, BLOCK, RESPONSE)), BLOCK, planes);
-    }
-
-    private static double rms(float[] signal, int from, int to) {
-        double sum = 0;
-        for (int i = from; i < to; i++) {
-            sum += (double) signal[i] * signal[i];
-        }
-        return 10 * Math.log10(2 * sum / (to - from));
     }
 
     private static float[] impulse(int frames) {
@@ -168,7 +134,7 @@ class EffectsTest {
         @ParameterizedTest
         @ValueSource(doubles = {30, 60, 120, 400, 1_000, 4_000, 9_000, 15_000, 20_000})
         void passes_a_sine_by_the_response_that_is_drawn(double hertz) {
-            float[] out = run(all, Signals.sine(hertz, -6, RATE, 2))[0];
+            float[] out = through(all, Signals.sine(hertz, -6, RATE, 2))[0];
             double gain = rms(out, RATE, 2 * RATE) + 6;
             assertThat(gain).isCloseTo(Equaliser.responseDb(all, hertz, RATE), within(0.01));
         }
@@ -194,7 +160,8 @@ class EffectsTest {
         @Test
         void with_all_bands_at_rest_changes_nothing() {
             float[] noise = Signals.noise(0.5, 5_000, 4);
-            assertThat(run(Processor.usual(Equaliser.KIND), noise.clone())[0]).isEqualTo(noise);
+            assertThat(through(Processor.usual(Equaliser.KIND), noise.clone())[0])
+                    .isEqualTo(noise);
         }
     }
 
@@ -212,7 +179,7 @@ class EffectsTest {
 
         private double gainDb(Processor settings, double db, int from, int to) {
             float[] tone = struck(db);
-            float[] out = run(settings, tone.clone())[0];
+            float[] out = through(settings, tone.clone())[0];
             return rms(out, from, to) - rms(tone, from, to);
         }
 
@@ -243,7 +210,7 @@ class EffectsTest {
         void turns_a_steady_tone_down_by_its_ratio_above_the_threshold(double in, double out) {
             // 4:1 above -24 dBFS, hard knee. RMS detection reads a sine at its level.
             Processor hard = settings(Compressor.KIND, "kneeDb", 0, "detection", 1, "attackMs", 5);
-            float[] tone = run(hard, Signals.sine(1_000, in, RATE, 3))[0];
+            float[] tone = through(hard, Signals.sine(1_000, in, RATE, 3))[0];
             assertThat(rms(tone, 2 * RATE, 3 * RATE)).isCloseTo(out, within(0.1));
             assertThat(Compressor.outputDb(hard, in)).isCloseTo(out, within(1e-9));
         }
@@ -264,7 +231,7 @@ class EffectsTest {
             float[] steps = new float[2 * RATE];
             Arrays.fill(steps, 0, RATE, 1f); // 0 dBFS: 15 dB down in the end
             Arrays.fill(steps, RATE, 2 * RATE, 0.01f); // -40 dBFS: not turned down
-            float[] out = run(timed, steps.clone())[0];
+            float[] out = through(timed, steps.clone())[0];
             double attacked = -20 * Math.log10(out[(int) (0.020 * RATE)]);
             assertThat(attacked).isCloseTo(15 * (1 - Math.exp(-1)), within(0.05));
             double released = -20 * Math.log10(out[RATE + (int) (0.100 * RATE)] / 0.01);
@@ -291,51 +258,27 @@ class EffectsTest {
     @Test
     void a_gate_turns_down_what_lies_below_its_threshold_and_no_further_than_its_range() {
         Processor gate = settings(Gate.KIND, "thresholdDb", -40, "ratio", 2, "rangeDb", 20, "holdMs", 0);
-        assertThat(rms(run(gate, Signals.sine(1_000, -30, RATE, 2))[0], RATE, 2 * RATE))
+        assertThat(rms(through(gate, Signals.sine(1_000, -30, RATE, 2))[0], RATE, 2 * RATE))
                 .isCloseTo(-30, within(0.05));
         // Closing slowly between the crests of a sine, it rests near (but not past) the line of its peaks.
-        double soft = rms(run(gate, Signals.sine(1_000, -50, RATE, 2))[0], RATE, 2 * RATE);
+        double soft = rms(through(gate, Signals.sine(1_000, -50, RATE, 2))[0], RATE, 2 * RATE);
         assertThat(soft).isBetween(-61.5, -59.5);
-        double softest = rms(run(gate, Signals.sine(1_000, -75, RATE, 2))[0], RATE, 2 * RATE);
+        double softest = rms(through(gate, Signals.sine(1_000, -75, RATE, 2))[0], RATE, 2 * RATE);
         assertThat(softest).isCloseTo(-95, within(0.2));
-    }
-
-    @Nested
-    class A_limiter {
-        private final Processor hard = settings(Limiter.KIND, "ceilingDb", -3, "gainDb", 12);
-
-        @Test
-        void lets_no_true_peak_past_its_ceiling() {
-            float[] noise = Signals.noise(0.9, 4 * RATE, 7);
-            float[] out = run(hard, noise)[0];
-            TruePeakMeter meter = new TruePeakMeter(RATE);
-            meter.process(out, 0, out.length);
-            assertThat(20 * Math.log10(meter.maximum())).isBetween(-3.6, -2.9);
-        }
-
-        @Test
-        void passes_what_lies_below_unchanged_and_as_late_as_it_says() {
-            float[] soft = Signals.sine(997, -30, RATE, 1);
-            float[] out = run(settings(Limiter.KIND), soft.clone())[0];
-            int late = Effects.latencyFrames(settings(Limiter.KIND), RATE);
-            for (int i = late; i < out.length; i++) {
-                assertThat(out[i]).isEqualTo(soft[i - late]);
-            }
-        }
     }
 
     @Nested
     class A_saturator {
         @Test
         void is_linear_for_soft_signals_but_for_its_drive() {
-            float[] out = run(settings(Saturator.KIND, "driveDb", 6), Signals.sine(1_000, -50, RATE, 1))[0];
+            float[] out = through(settings(Saturator.KIND, "driveDb", 6), Signals.sine(1_000, -50, RATE, 1))[0];
             assertThat(rms(out, RATE / 2, RATE)).isCloseTo(-44, within(0.02));
         }
 
         @Test
         void clips_at_18_dB_above_its_reference() {
             Processor clip = settings(Saturator.KIND, "shape", 1, "driveDb", 30, "referenceDbfs", -24);
-            float[] out = run(clip, Signals.sine(100, -6, RATE, 1))[0];
+            float[] out = through(clip, Signals.sine(100, -6, RATE, 1))[0];
             // Nearly a square of -6 dBFS; RMS in the AES17 convention is 3.01 dB above it.
             assertThat(rms(out, RATE / 2, RATE)).isCloseTo(-6 + 3.01, within(0.25));
         }
@@ -343,7 +286,7 @@ class EffectsTest {
         @Test
         void keeps_its_alias_products_down() {
             // 17 kHz driven hard: the third harmonic at 51 kHz would fold to 3 kHz at 48 kHz.
-            float[] out = run(settings(Saturator.KIND, "driveDb", 12), Signals.sine(17_000, -6, RATE, 1))[0];
+            float[] out = through(settings(Saturator.KIND, "driveDb", 12), Signals.sine(17_000, -6, RATE, 1))[0];
             double re = 0;
             double im = 0;
             for (int i = RATE / 2; i < RATE; i++) {
@@ -358,7 +301,7 @@ class EffectsTest {
     @Test
     void a_stereo_tool_weighs_middle_and_side_and_delays_to_the_sample() {
         Processor wide = settings(StereoTool.KIND, "middleDb", -6, "sideDb", 6, "delayMs", 1, "polarity", 1);
-        float[][] out = run(wide, impulse(100), new float[100]);
+        float[][] out = through(wide, impulse(100), new float[100]);
         double middle = Math.pow(10, -6 / 20.0);
         double side = Math.pow(10, 6 / 20.0);
         assertThat((double) out[0][48]).isCloseTo(-(middle + side) / 2, within(1e-6));
@@ -369,7 +312,7 @@ class EffectsTest {
     @Test
     void echoes_come_at_their_time_and_cross_the_sides() {
         Processor delay = settings(Delay.KIND, "timeMs", 10, "feedbackPercent", 50, "dampingHz", 20_000, "sides", 1);
-        float[][] out = run(delay, impulse(2_000), new float[2_000]);
+        float[][] out = through(delay, impulse(2_000), new float[2_000]);
         assertThat(out[0][480]).isEqualTo(1);
         assertThat(out[0][0]).isZero();
         // The second one on the other side, half as loud, but for the damping, whose first sample is 1 - e^-2.6.
@@ -382,7 +325,7 @@ class EffectsTest {
     void a_reverb_falls_by_60_dB_in_its_decay_time(double seconds) {
         Processor hall = settings(Reverb.KIND, "decaySeconds", seconds, "dampingHz", 20_000, "preDelayMs", 0);
         int frames = (int) (seconds * RATE);
-        float[][] out = run(hall, impulse(2 * frames), new float[2 * frames]);
+        float[][] out = through(hall, impulse(2 * frames), new float[2 * frames]);
         int window = RATE / 10;
         double early = rms(out[0], frames / 5, frames / 5 + window);
         double later = rms(out[0], frames / 5 + frames / 2, frames / 5 + frames / 2 + window);
@@ -396,7 +339,7 @@ class EffectsTest {
         double frames = 10.4;
         Processor fine = settings(StereoTool.KIND, "delayMs", frames / RATE * 1_000);
         int late = Effects.latencyFrames(fine, RATE);
-        float[] out = run(fine, Signals.sine(hertz, -6, RATE, 1))[0];
+        float[] out = through(fine, Signals.sine(hertz, -6, RATE, 1))[0];
         for (int i = RATE / 2; i < RATE; i++) {
             double exact = Math.pow(10, -6 / 20.0) * Math.sin(2 * Math.PI * hertz * (i - late - frames) / RATE);
             assertThat((double) out[i]).isCloseTo(exact, within(5e-4));
@@ -411,7 +354,7 @@ class EffectsTest {
         @ParameterizedTest
         @ValueSource(doubles = {40, 200, 450, 1_000, 3_000, 5_000, 12_000, 20_000})
         void is_flat_while_it_turns_nothing_down(double hertz) {
-            float[] out = run(idle, Signals.sine(hertz, -12, RATE, 2))[0];
+            float[] out = through(idle, Signals.sine(hertz, -12, RATE, 2))[0];
             assertThat(rms(out, RATE, 2 * RATE)).isCloseTo(-12, within(0.001));
         }
 
@@ -423,7 +366,7 @@ class EffectsTest {
                     .with("lowRatio", 2)
                     .with("lowAttackMs", 0.05)
                     .with("lowReleaseMs", 3_000);
-            float[] out = run(low, Signals.sine(hertz, -10, RATE, 4))[0];
+            float[] out = through(low, Signals.sine(hertz, -10, RATE, 4))[0];
             assertThat(rms(out, 3 * RATE, 4 * RATE)).isCloseTo(dbfs, within(0.1));
         }
 
@@ -445,7 +388,7 @@ class EffectsTest {
     @CsvSource({"0, 0.01", "1, 0.1", "2, 0.3"})
     void a_test_signal_has_its_level(int signal, double tolerance) {
         Processor tone = settings(TestTone.KIND, "signal", signal, "levelDb", -20);
-        float[] out = run(tone, new float[20 * RATE])[0];
+        float[] out = through(tone, new float[20 * RATE])[0];
         assertThat(rms(out, 0, out.length)).isCloseTo(-20, within(tolerance));
     }
 }

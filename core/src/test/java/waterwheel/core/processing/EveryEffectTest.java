@@ -56,19 +56,8 @@ class EveryEffectTest {
 
     /** Runs signals through an effect and returns what comes out. */
     private static float[][] run(Effect effect, int block, float[]... planes) {
-        float[][] out = new float[planes.length][planes[0].length];
-        float[][] part = new float[planes.length][BLOCK];
-        for (int at = 0; at < out[0].length; at += block) {
-            int count = Math.min(block, out[0].length - at);
-            for (int p = 0; p < planes.length; p++) {
-                System.arraycopy(planes[p], at, part[p], 0, count);
-            }
-            effect.process(part, null, count);
-            for (int p = 0; p < planes.length; p++) {
-                System.arraycopy(part[p], 0, out[p], at, count);
-            }
-        }
-        return out;
+        return EffectRuns.run(
+                effect, block, Arrays.stream(planes).map(float[]::clone).toArray(float[][]::new));
     }
 
     /**
