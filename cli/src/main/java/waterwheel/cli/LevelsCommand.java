@@ -19,6 +19,7 @@ import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
 import waterwheel.core.levels.StageLevel;
 import waterwheel.core.levels.VcaLevel;
+import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.Channel;
 import waterwheel.core.session.ChannelId;
@@ -43,7 +44,8 @@ final class LevelsCommand implements Callable<Integer> {
         Session session = options.session();
         boolean problems = options.tellOfProblems(session);
         if (sectionName == null) {
-            SessionLevels levels = options.measure(session);
+            // True peaks are told in JSON alone.
+            SessionLevels levels = options.measure(session, options.json() ? Detail.EVERYTHING : Detail.LOUDNESS);
             print(session, levels.channels(), LevelsJson.levels(levels));
         } else {
             Section section = Named.section(spec, session, sectionName);

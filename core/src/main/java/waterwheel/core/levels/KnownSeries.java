@@ -83,7 +83,7 @@ final class KnownSeries {
     Map<Integer, LevelSeries> stretch(KeyedPlan keyed, BitSet wanted, long fromFrame, long toFrame) {
         Map<Integer, LevelSeries> found = new HashMap<>();
         wanted.stream().forEach(i -> {
-            LevelSeries one = cache.asked(asked(keyed, i, fromFrame, toFrame));
+            LevelSeries one = cache.asked(asked(keyed, i, fromFrame, toFrame), keyed.detail(i));
             if (one != null) {
                 found.put(i, one);
             }
@@ -93,7 +93,8 @@ final class KnownSeries {
 
     /** Has what was measured over a stretch known the next time, and puts what stays in place of what was measured. */
     void keepStretch(KeyedPlan keyed, Map<Integer, LevelSeries> fresh, long fromFrame, long toFrame) {
-        fresh.replaceAll((index, one) -> cache.keepAsked(asked(keyed, index, fromFrame, toFrame), one));
+        fresh.replaceAll(
+                (index, one) -> cache.keepAsked(asked(keyed, index, fromFrame, toFrame), keyed.detail(index), one));
     }
 
     /**
@@ -153,8 +154,8 @@ final class KnownSeries {
             if (one != null
                     && one.frames() == keyed.plan().lengthFrames()
                     && !ofFiles
-                    && !cache.holds(asked(keyed, i))) {
-                cache.keepAsked(asked(keyed, i), one);
+                    && !cache.holds(asked(keyed, i), keyed.detail(i))) {
+                cache.keepAsked(asked(keyed, i), keyed.detail(i), one);
                 wrote = true;
             }
         }
@@ -168,7 +169,7 @@ final class KnownSeries {
     }
 
     private static String asked(KeyedPlan keyed, int index, long fromFrame, long toFrame) {
-        return keyed.key(index).hex() + "-" + fromFrame + "-" + toFrame + "-" + keyed.detail(index);
+        return keyed.key(index).hex() + "-" + fromFrame + "-" + toFrame;
     }
 
     /**
@@ -242,7 +243,7 @@ final class KnownSeries {
         if (known == null) {
             measured = keyed.signal(index) instanceof Signal.Source
                     ? cache.series(key, mostDetail)
-                    : cache.asked(asked(keyed, index));
+                    : cache.asked(asked(keyed, index), keyed.detail(index));
             known = keyed.fitting(index, measured);
         }
         if (known != null && measured != null && known != series.get(key)) {

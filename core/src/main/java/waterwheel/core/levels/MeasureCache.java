@@ -7,6 +7,7 @@ import java.nio.file.attribute.FileTime;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
@@ -59,15 +60,33 @@ public final class MeasureCache {
         return new MeasureCache(null);
     }
 
+    /**
+     * A file's series, of which at least so much was gathered.
+     *
+     * @return null where there is none
+     */
     @Nullable
-    LevelSeries series(SignalKey key, Detail detail) {
-        Path file = file(key.hex() + "-" + detail, LEVELS);
-        return file == null ? null : SeriesFile.read(file);
+    LevelSeries series(SignalKey key, Detail least) {
+        for (Detail detail : orMore(least)) {
+            Path file = file(name(key.hex(), detail), LEVELS);
+            if (file != null && Files.exists(file)) {
+                return SeriesFile.read(file);
+            }
+        }
+        return null;
+    }
+
+    private static Set<Detail> orMore(Detail least) {
+        return EnumSet.range(least, Detail.EVERYTHING);
+    }
+
+    private static String name(String of, Detail detail) {
+        return of + "-" + detail;
     }
 
     /** Keeps a series, and returns it as it lies on the disk. */
     LevelSeries keep(SignalKey key, Detail detail, LevelSeries series) {
-        return keep(file(key.hex() + "-" + detail, LEVELS), series);
+        return keep(file(name(key.hex(), detail), LEVELS), series);
     }
 
     private static LevelSeries keep(@Nullable Path file, LevelSeries series) {
@@ -85,36 +104,43 @@ public final class MeasureCache {
     }
 
     /**
-     * A series of something else than a file.
+     * A series of something else than a file, of which at least so much was gathered.
      *
      * @param name tells it from all others
+     * @return null where there is none
      */
     @Nullable
-    LevelSeries asked(String name) {
-        Path file = askedFile(name);
-        return file == null || !holds(name) ? null : SeriesFile.read(file);
+    LevelSeries asked(String name, Detail least) {
+        Path file = askedFile(name, least);
+        return file == null ? null : SeriesFile.read(file);
     }
 
     /** Whether a series lies here, which then stays the longer. */
-    boolean holds(String name) {
-        Path file = askedFile(name);
-        if (file == null || !Files.exists(file)) {
-            return false;
+    boolean holds(String name, Detail least) {
+        return askedFile(name, least) != null;
+    }
+
+    private @Nullable Path askedFile(String name, Detail least) {
+        for (Detail detail : orMore(least)) {
+            Path file = asked(name(name, detail));
+            if (file != null && Files.exists(file)) {
+                try {
+                    Files.setLastModifiedTime(file, FileTime.from(Instant.now()));
+                } catch (IOException e) {
+                    // Then it goes sooner than it should.
+                }
+                return file;
+            }
         }
-        try {
-            Files.setLastModifiedTime(file, FileTime.from(Instant.now()));
-        } catch (IOException e) {
-            // Then it goes sooner than it should.
-        }
-        return true;
+        return null;
     }
 
     /** Keeps a series of something else than a file, and returns it as it lies on the disk. */
-    LevelSeries keepAsked(String name, LevelSeries series) {
-        return keep(askedFile(name), series);
+    LevelSeries keepAsked(String name, Detail detail, LevelSeries series) {
+        return keep(asked(name(name, detail)), series);
     }
 
-    private @Nullable Path askedFile(String name) {
+    private @Nullable Path asked(String name) {
         return folder == null ? null : folder.resolve(ASKED).resolve(name + LEVELS);
     }
 

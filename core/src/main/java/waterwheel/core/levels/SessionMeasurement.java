@@ -21,9 +21,18 @@ import waterwheel.core.work.Team;
 public final class SessionMeasurement {
     private SessionMeasurement() {}
 
-    /** Returns the levels of every channel and the facts of every readable file. */
+    /** Returns all that is measured of every channel, and the facts of every readable file. */
     public static SessionLevels of(Session session, Path folder, Progress progress) {
-        return open(session, folder, (song, media, team, cache) -> {
+        return of(session, folder, Detail.EVERYTHING, progress);
+    }
+
+    /**
+     * Returns the levels of every channel and the facts of every readable file.
+     *
+     * @param detail what is measured of every stage; other figures may be there or be NaN
+     */
+    public static SessionLevels of(Session session, Path folder, Detail detail, Progress progress) {
+        return open(session, folder, detail, (song, media, team, cache) -> {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series = song.measure(plan, StageLevels.wanted(plan), progress.part(0, 0.8));
             song.keepMeasured(plan, () -> false);
@@ -44,7 +53,7 @@ public final class SessionMeasurement {
             throw new IllegalArgumentException(
                     "section: '" + section.name() + "' (expected: one that begins before the song's end)");
         }
-        return open(session, folder, (song, media, team, cache) -> {
+        return open(session, folder, Detail.EVERYTHING, (song, media, team, cache) -> {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series =
                     song.measure(plan, StageLevels.wanted(plan), section.startFrames(), end, progress);
@@ -54,7 +63,7 @@ public final class SessionMeasurement {
 
     /** Answers another question that takes measuring. */
     public static <T> T of(Session session, Path folder, Function<SongMeasure, T> question) {
-        return open(session, folder, (song, media, team, cache) -> question.apply(song));
+        return open(session, folder, Detail.EVERYTHING, (song, media, team, cache) -> question.apply(song));
     }
 
     /** What is asked of a session whose files are open. */
@@ -62,11 +71,11 @@ public final class SessionMeasurement {
         T ask(SongMeasure song, Media media, Team team, MeasureCache cache);
     }
 
-    private static <T> T open(Session session, Path folder, Question<T> question) {
+    private static <T> T open(Session session, Path folder, Detail detail, Question<T> question) {
         MeasureCache cache = MeasureCache.in(folder);
         try (Media media = Media.open(session, folder);
                 Team team = Team.ofAllProcessors();
-                SongMeasure song = new SongMeasure(media, team, Detail.EVERYTHING, Detail.EVERYTHING, cache)) {
+                SongMeasure song = new SongMeasure(media, team, detail, detail, cache)) {
             return question.ask(song, media, team, cache);
         }
     }

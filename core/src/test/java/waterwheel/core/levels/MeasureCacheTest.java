@@ -28,6 +28,8 @@ import org.junit.jupiter.api.DisplayNameGeneration;
 import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import waterwheel.core.audiofile.ContentNotes;
 import waterwheel.core.audiofile.SampleEncoding;
 import waterwheel.core.engine.Media;
@@ -178,6 +180,27 @@ class MeasureCacheTest {
         assertThat(known.channels()).isEqualTo(measured.channels());
         assertThat(known.main()).isEqualTo(measured.main());
         assertThat(known.files().keySet()).isEqualTo(measured.files().keySet());
+    }
+
+    @ParameterizedTest
+    @CsvSource({"EVERYTHING, LOUDNESS, true", "LOUDNESS, LOUDNESS, true", "LOUDNESS, EVERYTHING, false"})
+    void more_than_is_wanted_is_enough_and_less_is_not(Detail before, Detail wanted, boolean known) throws Exception {
+        Session made = processed();
+        SessionLevels measured = SessionMeasurement.of(made, folder, before, Progress.NONE);
+        AtomicInteger told = new AtomicInteger();
+        SessionLevels levels = SessionMeasurement.of(made, folder, wanted, counting(told));
+        assertThat(told.get() == 0).as("nothing was measured").isEqualTo(known);
+        Figures mix = levels.main().orElseThrow();
+        assertThat(mix.integratedLufs()).isEqualTo(measured.main().orElseThrow().integratedLufs());
+        assertThat(Double.isNaN(mix.truePeakDbtp())).isEqualTo(before == wanted && wanted == Detail.LOUDNESS);
+    }
+
+    @Test
+    void the_window_knows_what_a_script_measured() throws Exception {
+        Session made = processed();
+        SessionLevels measured = SessionMeasurement.of(made, folder, Detail.LOUDNESS, Progress.NONE);
+        SessionLevels first = watched(List.of(made)).getFirst();
+        assertThat(first.channels()).isEqualTo(measured.channels());
     }
 
     @Test
