@@ -45,7 +45,9 @@ final class LevelsCommand implements Callable<Integer> {
         boolean problems = options.tellOfProblems(session);
         if (sectionName == null) {
             // True peaks are told in JSON alone.
-            SessionLevels levels = options.measure(session, options.json() ? Detail.EVERYTHING : Detail.LOUDNESS);
+            Detail detail = options.json() ? Detail.EVERYTHING : Detail.LOUDNESS;
+            SessionLevels levels = Console.withProgress(
+                    "Measuring", progress -> SessionMeasurement.of(session, options.folder(), detail, progress));
             print(session, levels.channels(), LevelsJson.levels(levels));
         } else {
             Section section = Named.section(spec, session, sectionName);

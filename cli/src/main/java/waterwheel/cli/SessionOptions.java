@@ -7,7 +7,6 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.errors.SessionFileException;
 import waterwheel.core.levels.SessionLevels;
 import waterwheel.core.levels.SessionMeasurement;
-import waterwheel.core.metering.Detail;
 import waterwheel.core.session.Session;
 import waterwheel.core.store.SessionFolder;
 
@@ -59,12 +58,8 @@ final class SessionOptions {
                         + " back, or take it as it is in Findings."));
     }
 
-    /** Measures peaks, averages and loudness of a session whose files lie in the folder, showing progress. */
+    /** Measures what the window shows of a session whose files lie in the folder, showing progress. */
     SessionLevels measure(Session session) throws Exception {
-        return measure(session, Detail.LOUDNESS);
-    }
-
-    SessionLevels measure(Session session, Detail detail) throws Exception {
-        return Console.withProgress("Measuring", progress -> SessionMeasurement.of(session, folder, detail, progress));
+        return Console.withProgress("Measuring", progress -> SessionMeasurement.asShown(session, folder, progress));
     }
 }

@@ -20,7 +20,6 @@ import waterwheel.core.engine.Media;
 import waterwheel.core.engine.Plan;
 import waterwheel.core.engine.PlanCompiler;
 import waterwheel.core.freezing.Freezes;
-import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.LevelSeries;
 import waterwheel.core.session.Section;
 import waterwheel.core.session.Session;
@@ -252,8 +251,7 @@ public final class LevelWatch implements AutoCloseable {
         Media before = media;
         Media now = Media.open(session, folder);
         if (song == null) {
-            // What the screen shows of a bus is its peak and average; more would only make every drag wait.
-            song = new SongMeasure(now, team, Detail.LOUDNESS, Detail.LEVELS, cache);
+            song = SongMeasure.asShown(now, team, cache);
         } else {
             song.use(now);
         }

@@ -32,7 +32,16 @@ public final class SessionMeasurement {
      * @param detail what is measured of every stage; other figures may be there or be NaN
      */
     public static SessionLevels of(Session session, Path folder, Detail detail, Progress progress) {
-        return open(session, folder, detail, (song, media, team, cache) -> {
+        return of(session, folder, all(detail), progress);
+    }
+
+    /** Returns what the window shows of a session, as {@link SongMeasure#asShown} gathers it. */
+    public static SessionLevels asShown(Session session, Path folder, Progress progress) {
+        return of(session, folder, SongMeasure::asShown, progress);
+    }
+
+    private static SessionLevels of(Session session, Path folder, Start start, Progress progress) {
+        return open(session, folder, start, (song, media, team, cache) -> {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series = song.measure(plan, StageLevels.wanted(plan), progress.part(0, 0.8));
             song.keepMeasured(plan, () -> false);
@@ -53,7 +62,7 @@ public final class SessionMeasurement {
             throw new IllegalArgumentException(
                     "section: '" + section.name() + "' (expected: one that begins before the song's end)");
         }
-        return open(session, folder, Detail.EVERYTHING, (song, media, team, cache) -> {
+        return open(session, folder, all(Detail.EVERYTHING), (song, media, team, cache) -> {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series =
                     song.measure(plan, StageLevels.wanted(plan), section.startFrames(), end, progress);
@@ -63,7 +72,7 @@ public final class SessionMeasurement {
 
     /** Answers another question that takes measuring. */
     public static <T> T of(Session session, Path folder, Function<SongMeasure, T> question) {
-        return open(session, folder, Detail.EVERYTHING, (song, media, team, cache) -> question.apply(song));
+        return open(session, folder, all(Detail.EVERYTHING), (song, media, team, cache) -> question.apply(song));
     }
 
     /** What is asked of a session whose files are open. */
@@ -71,11 +80,20 @@ public final class SessionMeasurement {
         T ask(SongMeasure song, Media media, Team team, MeasureCache cache);
     }
 
-    private static <T> T open(Session session, Path folder, Detail detail, Question<T> question) {
+    /** Makes a measurement that knows nothing yet. */
+    private interface Start {
+        SongMeasure of(Media media, Team team, MeasureCache cache);
+    }
+
+    private static Start all(Detail detail) {
+        return (media, team, cache) -> new SongMeasure(media, team, detail, detail, cache);
+    }
+
+    private static <T> T open(Session session, Path folder, Start start, Question<T> question) {
         MeasureCache cache = MeasureCache.in(folder);
         try (Media media = Media.open(session, folder);
                 Team team = Team.ofAllProcessors();
-                SongMeasure song = new SongMeasure(media, team, detail, detail, cache)) {
+                SongMeasure song = start.of(media, team, cache)) {
             return question.ask(song, media, team, cache);
         }
     }

@@ -84,6 +84,14 @@ public final class SongMeasure implements AutoCloseable {
     }
 
     /**
+     * One that gathers what the window shows: peaks and averages, and loudness of files, of the mix, and on both sides of
+     * inserts where it compares. More would only make every change wait.
+     */
+    public static SongMeasure asShown(Media media, Team team, MeasureCache cache) {
+        return new SongMeasure(media, team, Detail.LOUDNESS, Detail.LEVELS, cache);
+    }
+
+    /**
      * @param mostHeapBytes how much of what was measured is remembered on the heap
      * @param mostNoteBytes what is noted along the song may take
      */

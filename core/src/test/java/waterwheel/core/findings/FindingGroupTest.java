@@ -37,7 +37,7 @@ class FindingGroupTest {
     }
 
     private List<Finding> of(Session session) {
-        return Findings.of(SessionMeasurement.of(session, folder, Progress.NONE));
+        return Findings.of(SessionMeasurement.asShown(session, folder, Progress.NONE));
     }
 
     @Test

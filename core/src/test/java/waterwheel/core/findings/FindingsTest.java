@@ -27,7 +27,7 @@ class FindingsTest {
     Path folder;
 
     private List<Finding> of(Session session) {
-        return Findings.of(SessionMeasurement.of(session, folder, Progress.NONE));
+        return Findings.of(SessionMeasurement.asShown(session, folder, Progress.NONE));
     }
 
     private Session tone(double dbfs) throws Exception {

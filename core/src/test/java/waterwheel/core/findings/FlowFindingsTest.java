@@ -59,7 +59,7 @@ class FlowFindingsTest {
     }
 
     private SessionLevels levels(Session session) {
-        return SessionMeasurement.of(session, folder, Progress.NONE);
+        return SessionMeasurement.asShown(session, folder, Progress.NONE);
     }
 
     private List<Finding> of(Session session, Finding.Rule rule) {

@@ -89,7 +89,7 @@ class HardwareFindingsTest {
     }
 
     private List<Finding> of(Session session) {
-        return Findings.of(SessionMeasurement.of(session, folder, Progress.NONE)).stream()
+        return Findings.of(SessionMeasurement.asShown(session, folder, Progress.NONE)).stream()
                 .filter(finding -> HARDWARE.contains(finding.rule()))
                 .toList();
     }

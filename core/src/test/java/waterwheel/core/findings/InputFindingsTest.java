@@ -54,7 +54,7 @@ class InputFindingsTest {
     }
 
     private List<Finding> of(Session session) {
-        return Findings.of(SessionMeasurement.of(session, folder, Progress.NONE)).stream()
+        return Findings.of(SessionMeasurement.asShown(session, folder, Progress.NONE)).stream()
                 .filter(finding -> finding.rule() == Finding.Rule.RETURN_LISTENED_TO
                         || finding.rule() == Finding.Rule.LISTENING_HOWLS
                         || finding.rule() == Finding.Rule.EMPTY_TRACK
