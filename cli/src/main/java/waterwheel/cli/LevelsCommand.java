@@ -28,7 +28,7 @@ import waterwheel.core.session.Session;
 import waterwheel.core.session.Vca;
 import waterwheel.core.units.LevelText;
 
-@Command(name = "levels", description = "Whole-song levels at every stage of every channel.")
+@Command(name = "levels", description = "Whole-song levels at every stage of every channel; as JSON with true peaks.")
 final class LevelsCommand implements Callable<Integer> {
     @Mixin
     private SessionOptions options = new SessionOptions();
@@ -43,9 +43,9 @@ final class LevelsCommand implements Callable<Integer> {
     public Integer call() throws Exception {
         Session session = options.session();
         boolean problems = options.tellOfProblems(session);
+        // True peaks are told in JSON alone.
+        Detail detail = options.json() ? Detail.EVERYTHING : Detail.LOUDNESS;
         if (sectionName == null) {
-            // True peaks are told in JSON alone.
-            Detail detail = options.json() ? Detail.EVERYTHING : Detail.LOUDNESS;
             SessionLevels levels = Console.withProgress(
                     "Measuring", progress -> SessionMeasurement.of(session, options.folder(), detail, progress));
             print(session, levels.channels(), LevelsJson.levels(levels));
@@ -57,7 +57,8 @@ final class LevelsCommand implements Callable<Integer> {
                         "The section '" + section.name() + "' begins after the song's end. Move it, or name another.");
             }
             SectionLevels levels = Console.withProgress(
-                    "Measuring", progress -> SessionMeasurement.of(session, options.folder(), section, progress));
+                    "Measuring",
+                    progress -> SessionMeasurement.of(session, options.folder(), section, detail, progress));
             print(session, levels.channels(), LevelsJson.levels(session, levels));
         }
         return problems ? 1 : 0;

@@ -54,15 +54,16 @@ public final class SessionMeasurement {
     /**
      * Returns the levels of every channel over one section of the song.
      *
+     * @param detail what is measured of every stage; other figures may be there or be NaN
      * @throws IllegalArgumentException if the section begins after the song's end
      */
-    public static SectionLevels of(Session session, Path folder, Section section, Progress progress) {
+    public static SectionLevels of(Session session, Path folder, Section section, Detail detail, Progress progress) {
         long end = Math.min(section.endFrames(), session.lengthFrames());
         if (section.startFrames() >= end) {
             throw new IllegalArgumentException(
                     "section: '" + section.name() + "' (expected: one that begins before the song's end)");
         }
-        return open(session, folder, all(Detail.EVERYTHING), (song, media, team, cache) -> {
+        return open(session, folder, all(detail), (song, media, team, cache) -> {
             Plan plan = PlanCompiler.compile(session);
             Map<Integer, LevelSeries> series =
                     song.measure(plan, StageLevels.wanted(plan), section.startFrames(), end, progress);

@@ -14,6 +14,7 @@ import org.junit.jupiter.api.DisplayNameGenerator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import waterwheel.core.edit.SectionEdits;
+import waterwheel.core.metering.Detail;
 import waterwheel.core.metering.Figures;
 import waterwheel.core.session.ChannelId;
 import waterwheel.core.session.Section;
@@ -76,9 +77,10 @@ class SectionLevelsTest {
     @Test
     void cut_out_of_the_song_or_measured_by_itself_it_is_the_same() throws Exception {
         Figures cut = watched(LOUD);
-        Figures alone = Objects.requireNonNull(SessionMeasurement.of(session, folder, LOUD, Progress.NONE)
-                        .channels()
-                        .get(TONE))
+        Figures alone = Objects.requireNonNull(
+                        SessionMeasurement.of(session, folder, LOUD, Detail.EVERYTHING, Progress.NONE)
+                                .channels()
+                                .get(TONE))
                 .first();
         assertThat(cut.averageDbfs()).isCloseTo(alone.averageDbfs(), within(0.001));
         assertThat(cut.rmsDbfs()).isCloseTo(alone.rmsDbfs(), within(0.01));
@@ -95,7 +97,7 @@ class SectionLevelsTest {
         Section behind = new Section("Behind", 100 * RATE, 101 * RATE);
         assertThat(watched(behind).silent()).isTrue();
         assertThatIllegalArgumentException()
-                .isThrownBy(() -> SessionMeasurement.of(session, folder, behind, Progress.NONE))
+                .isThrownBy(() -> SessionMeasurement.of(session, folder, behind, Detail.EVERYTHING, Progress.NONE))
                 .withMessageContaining("Behind");
     }
 
