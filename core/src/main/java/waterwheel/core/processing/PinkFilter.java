@@ -2,7 +2,7 @@ package waterwheel.core.processing;
 
 /**
  * Makes white noise pink: P. Kellet's filter of three poles, within 0.5 dB of -3 dB an octave from 40 Hz to 20 kHz at
- * 48 kHz, and from as much lower or higher on as another rate is.
+ * 48 kHz. Its poles are the same at every rate, so that those frequencies move with the rate.
  */
 final class PinkFilter {
     /** What white noise between -1 and +1, whose mean square is 1/3, has behind it; found by the filter's response. */
