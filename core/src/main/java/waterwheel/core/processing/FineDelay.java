@@ -23,7 +23,7 @@ public final class FineDelay {
         double rounded = Math.rint(frames);
         boolean exact = Math.abs(frames - rounded) < WHOLE;
         whole = new DelayLine((int) (exact ? rounded : Math.floor(frames)));
-        taps = new Taps(exact ? new float[0] : taps(frames - Math.floor(frames)));
+        taps = new Taps(0, exact ? new float[0] : taps(frames - Math.floor(frames)));
         recent = new float[taps.reach() + maxFrames];
         late = new float[maxFrames];
     }

@@ -1,6 +1,7 @@
 package waterwheel.core.processing;
 
 import java.util.Arrays;
+import java.util.stream.Stream;
 import waterwheel.core.units.Bessel;
 
 /**
@@ -20,10 +21,26 @@ final class Oversampler {
 
     private static final int HALF = LATENCY_BETWEEN * FACTOR;
     private static final double BETA = 8;
-    private static final Taps[] UP = byPhase(FACTOR);
-    private static final Taps[] DOWN = byPhase(1);
-    /** How many of the samples before a block it meets: on the way down a phase lies up to a frame earlier. */
-    private static final int REACH = 1 + Math.max(UP[1].reach(), LATENCY_BETWEEN + UP[0].reach());
+    private static final Taps[] UP = new Taps[FACTOR];
+    private static final Taps[] DOWN = new Taps[FACTOR];
+    /** How many samples before a block are met, at most. */
+    private static final int REACH;
+
+    static {
+        double[] filter = filter();
+        // On the samples themselves a sinc is 0 but for its middle.
+        UP[0] = new Taps(LATENCY_BETWEEN, (float) (FACTOR * filter[HALF]));
+        DOWN[0] = new Taps(LATENCY_BETWEEN, (float) filter[HALF]);
+        for (int phase = 1; phase < FACTOR; phase++) {
+            UP[phase] = new Taps(0, every(filter, phase, FACTOR));
+            // The values after the sample before: the later their phase, the sooner the filter meets them.
+            DOWN[phase] = new Taps(1, every(filter, FACTOR - phase, 1));
+        }
+        REACH = Stream.concat(Arrays.stream(UP), Arrays.stream(DOWN))
+                .mapToInt(Taps::reach)
+                .max()
+                .orElseThrow();
+    }
 
     private final float[] low;
     private final float[][] high;
@@ -35,8 +52,7 @@ final class Oversampler {
         between = new float[maxFrames];
     }
 
-    /** The filter's taps by phase; of the one on the samples only the middle. */
-    private static Taps[] byPhase(double gain) {
+    private static double[] filter() {
         double[] filter = new double[2 * HALF + 1];
         double sum = 0;
         for (int i = 0; i < filter.length; i++) {
@@ -46,16 +62,19 @@ final class Oversampler {
             filter[i] = sinc * window;
             sum += filter[i];
         }
-        Taps[] phases = new Taps[FACTOR];
-        phases[0] = new Taps(new float[] {(float) (gain * filter[HALF] / sum)});
-        for (int phase = 1; phase < FACTOR; phase++) {
-            float[] taps = new float[2 * HALF / FACTOR];
-            for (int k = 0; k < taps.length; k++) {
-                taps[k] = (float) (gain * filter[phase + k * FACTOR] / sum);
-            }
-            phases[phase] = new Taps(taps);
+        for (int i = 0; i < filter.length; i++) {
+            filter[i] /= sum;
         }
-        return phases;
+        return filter;
+    }
+
+    /** The taps that lie a frame apart, from one on, times a gain. */
+    private static float[] every(double[] filter, int from, double gain) {
+        float[] taps = new float[2 * HALF / FACTOR];
+        for (int k = 0; k < taps.length; k++) {
+            taps[k] = (float) (gain * filter[from + k * FACTOR]);
+        }
+        return taps;
     }
 
     /** Shapes the values of one phase, one of each frame. */
@@ -68,19 +87,15 @@ final class Oversampler {
         System.arraycopy(signal, 0, low, REACH, frames);
         for (int phase = 0; phase < FACTOR; phase++) {
             Arrays.fill(between, 0, frames, 0);
-            UP[phase].addTo(between, low, phase == 0 ? REACH - LATENCY_BETWEEN : REACH, frames);
+            UP[phase].addTo(between, low, REACH, frames);
             shape.apply(between, frames);
             System.arraycopy(between, 0, high[phase], REACH, frames);
         }
         keepLatest(low, frames);
         Arrays.fill(signal, 0, frames, 0);
-        DOWN[0].addTo(signal, high[0], REACH - LATENCY_BETWEEN, frames);
-        for (int phase = 1; phase < FACTOR; phase++) {
-            // The values after the sample before: the later their phase, the sooner the filter meets them.
-            DOWN[FACTOR - phase].addTo(signal, high[phase], REACH - 1, frames);
-        }
-        for (float[] row : high) {
-            keepLatest(row, frames);
+        for (int phase = 0; phase < FACTOR; phase++) {
+            DOWN[phase].addTo(signal, high[phase], REACH, frames);
+            keepLatest(high[phase], frames);
         }
     }
 

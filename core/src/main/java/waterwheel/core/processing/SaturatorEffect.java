@@ -15,11 +15,12 @@ final class SaturatorEffect implements Effect {
 
     private final Oversampler[] planes;
     private final Oversampler.Shape shape;
-    private final Oversampler.Shape movingShape;
+    private final boolean soft;
     private final Glide drive;
     private final Glide end;
-    // Of the frames that are being processed, while they move.
+    /** What the values of each frame are multiplied by before they are shaped. */
     private final float[] driveRow;
+
     private final float[] endRow;
 
     SaturatorEffect(double[] settings, Site site) {
@@ -31,11 +32,8 @@ final class SaturatorEffect implements Effect {
         end = new Glide(end(settings));
         driveRow = new float[site.maxFrames()];
         endRow = new float[site.maxFrames()];
-        boolean soft = settings[SHAPE] == 0;
-        shape = soft
-                ? (values, frames) -> bend(values, frames, (float) drive.now(), (float) end.now())
-                : (values, frames) -> clip(values, frames, (float) drive.now(), (float) end.now());
-        movingShape = soft ? this::bendMoving : this::clipMoving;
+        soft = settings[SHAPE] == 0;
+        shape = soft ? this::bend : this::clip;
     }
 
     private static double end(double[] settings) {
@@ -48,43 +46,19 @@ final class SaturatorEffect implements Effect {
         end.to(end(values), frames);
     }
 
-    private static void bend(float[] values, int frames, float drive, float end) {
-        float factor = factor(drive, end);
-        for (int i = 0; i < frames; i++) {
-            values[i] = bent(values[i] * factor, end);
-        }
-    }
-
-    private void bendMoving(float[] values, int frames) {
-        for (int i = 0; i < frames; i++) {
-            values[i] = bent(values[i] * factor(driveRow[i], endRow[i]), endRow[i]);
-        }
-    }
-
-    private static float factor(float drive, float end) {
-        return drive / end * Logarithm.TWO_OVER_LN2;
-    }
-
     /** tanh x = 1 - 2 / (e^2x + 1), with e^2x = 2^(2 x / ln 2). */
-    private static float bent(float octaves, float end) {
-        float power = Math.max(-Logarithm.MOST_OCTAVES, Math.min(Logarithm.MOST_OCTAVES, octaves));
-        return end * (1 - 2 / (Logarithm.exp2(power) + 1));
-    }
-
-    private static void clip(float[] values, int frames, float drive, float end) {
+    private void bend(float[] values, int frames) {
         for (int i = 0; i < frames; i++) {
-            values[i] = clipped(values[i] * drive, end);
+            float octaves = values[i] * driveRow[i];
+            float power = Math.max(-Logarithm.MOST_OCTAVES, Math.min(Logarithm.MOST_OCTAVES, octaves));
+            values[i] = endRow[i] * (1 - 2 / (Logarithm.exp2(power) + 1));
         }
     }
 
-    private void clipMoving(float[] values, int frames) {
+    private void clip(float[] values, int frames) {
         for (int i = 0; i < frames; i++) {
-            values[i] = clipped(values[i] * driveRow[i], endRow[i]);
+            values[i] = Math.max(-endRow[i], Math.min(endRow[i], values[i] * driveRow[i]));
         }
-    }
-
-    private static float clipped(float value, float end) {
-        return Math.max(-end, Math.min(end, value));
     }
 
     @Override
@@ -94,13 +68,15 @@ final class SaturatorEffect implements Effect {
 
     @Override
     public void process(float[][] signal, float @Nullable [] @Nullable [] key, int frames) {
-        boolean moving = drive.moving() || end.moving();
-        if (moving) {
-            drive.fill(driveRow, frames);
-            end.fill(endRow, frames);
+        drive.fill(driveRow, frames);
+        end.fill(endRow, frames);
+        if (soft) {
+            for (int i = 0; i < frames; i++) {
+                driveRow[i] = driveRow[i] / endRow[i] * Logarithm.TWO_OVER_LN2;
+            }
         }
         for (int p = 0; p < planes.length; p++) {
-            planes[p].process(signal[p], frames, moving ? movingShape : shape);
+            planes[p].process(signal[p], frames, shape);
         }
     }
 

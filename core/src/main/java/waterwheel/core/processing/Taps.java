@@ -11,16 +11,21 @@ final class Taps {
     private static final int TOGETHER = 4;
 
     private final float[] taps;
+    private final int first;
 
-    /** @param taps each weighs what came as many frames before as its place tells */
-    Taps(float[] taps) {
+    /**
+     * @param first how many frames before the first weighs what came
+     * @param taps each weighs what came a frame before what the one before it does
+     */
+    Taps(int first, float... taps) {
+        this.first = first;
         // Those beyond the filter's end stay 0.
         this.taps = Arrays.copyOf(taps, Math.ceilDiv(taps.length, TOGETHER) * TOGETHER);
     }
 
     /** How many samples up to the newest are met, at most. */
     int reach() {
-        return taps.length;
+        return taps.length == 0 ? 0 : first + taps.length;
     }
 
     /**
@@ -33,7 +38,7 @@ final class Taps {
         float[][] rows = Rows.single(frames);
         for (int k = 0; k < taps.length; k += TOGETHER) {
             for (int t = 0; t < TOGETHER; t++) {
-                System.arraycopy(met, newest - k - t, rows[t], 0, frames);
+                System.arraycopy(met, newest - first - k - t, rows[t], 0, frames);
             }
             weigh(sum, rows[0], rows[1], rows[2], rows[3], k, frames);
         }
