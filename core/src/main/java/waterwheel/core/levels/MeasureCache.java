@@ -11,6 +11,7 @@ import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import waterwheel.core.audiofile.ContentNotes;
@@ -67,17 +68,19 @@ public final class MeasureCache {
      */
     @Nullable
     LevelSeries series(SignalKey key, Detail least) {
-        for (Detail detail : orMore(least)) {
-            Path file = file(name(key.hex(), detail), LEVELS);
+        Path file = first(least, detail -> file(name(key.hex(), detail), LEVELS));
+        return file == null ? null : SeriesFile.read(file);
+    }
+
+    /** The one of the least detail that exists, from a least one on; null where none does. */
+    private static @Nullable Path first(Detail least, Function<Detail, @Nullable Path> place) {
+        for (Detail detail : EnumSet.range(least, Detail.EVERYTHING)) {
+            Path file = place.apply(detail);
             if (file != null && Files.exists(file)) {
-                return SeriesFile.read(file);
+                return file;
             }
         }
         return null;
-    }
-
-    private static Set<Detail> orMore(Detail least) {
-        return EnumSet.range(least, Detail.EVERYTHING);
     }
 
     private static String name(String of, Detail detail) {
@@ -121,26 +124,23 @@ public final class MeasureCache {
     }
 
     private @Nullable Path askedFile(String name, Detail least) {
-        for (Detail detail : orMore(least)) {
-            Path file = asked(name(name, detail));
-            if (file != null && Files.exists(file)) {
-                try {
-                    Files.setLastModifiedTime(file, FileTime.from(Instant.now()));
-                } catch (IOException e) {
-                    // Then it goes sooner than it should.
-                }
-                return file;
+        Path file = first(least, detail -> askedFile(name(name, detail)));
+        if (file != null) {
+            try {
+                Files.setLastModifiedTime(file, FileTime.from(Instant.now()));
+            } catch (IOException e) {
+                // Then it goes sooner than it should.
             }
         }
-        return null;
+        return file;
     }
 
     /** Keeps a series of something else than a file, and returns it as it lies on the disk. */
     LevelSeries keepAsked(String name, Detail detail, LevelSeries series) {
-        return keep(asked(name(name, detail)), series);
+        return keep(askedFile(name(name, detail)), series);
     }
 
-    private @Nullable Path asked(String name) {
+    private @Nullable Path askedFile(String name) {
         return folder == null ? null : folder.resolve(ASKED).resolve(name + LEVELS);
     }
 
